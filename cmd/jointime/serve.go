@@ -1,0 +1,135 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"jointime/server"
+	"jointime/store"
+	"jointime/web"
+)
+
+const defaultPort = 8740
+
+func databaseURL(flag string) (string, error) {
+	if flag != "" {
+		return flag, nil
+	}
+	if u := os.Getenv("DATABASE_URL"); u != "" {
+		return u, nil
+	}
+	return "", errors.New("no database: set DATABASE_URL, or use ./start, which brings its own")
+}
+
+// withStore opens the database for a command.
+func withStore(ctx context.Context, flag string, do func(*store.Store) error) error {
+	url, err := databaseURL(flag)
+	if err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, url, time.Now)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(s), s.Close())
+}
+
+func serveCommand() *cobra.Command {
+	var port int
+	var database string
+	c := &cobra.Command{
+		Use: "serve", Short: "Serve the application on this machine", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			return withStore(ctx, database, func(s *store.Store) error {
+				if err := s.Migrate(ctx); err != nil {
+					return fmt.Errorf("migrating: %w", err)
+				}
+				return listen(ctx, s, port)
+			})
+		},
+	}
+	c.Flags().IntVar(&port, "port", defaultPort, "port on 127.0.0.1; 0 takes a free one")
+	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
+	return c
+}
+
+func listen(ctx context.Context, s *store.Store, port int) error {
+	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
+	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+	if err != nil {
+		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
+	}
+	h := &http.Server{Handler: server.New(s, time.Now, log, web.Handler()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	fmt.Printf("Jointime is at http://%s\n", l.Addr())
+	done := make(chan error, 1)
+	go func() { done <- h.Serve(l) }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+	}
+	stop, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	return h.Shutdown(stop)
+}
+
+func migrateCommand() *cobra.Command {
+	var database string
+	c := &cobra.Command{
+		Use: "migrate", Short: "Bring the database forward to this version", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return withStore(cmd.Context(), database, func(s *store.Store) error { return s.Migrate(cmd.Context()) })
+		},
+	}
+	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var database string
+	var ifEmpty bool
+	c := &cobra.Command{
+		Use: "demo", Short: "Load the demo kitchen into an empty database", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return withStore(cmd.Context(), database, func(s *store.Store) error {
+				if err := s.Migrate(cmd.Context()); err != nil {
+					return err
+				}
+				err := server.LoadDemo(cmd.Context(), s)
+				if ifEmpty && errors.Is(err, store.ErrNotEmpty) {
+					return nil
+				}
+				return err
+			})
+		},
+	}
+	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
+	c.Flags().BoolVar(&ifEmpty, "if-empty", false, "do nothing when a kitchen is there")
+	return c
+}
+
+func openapiCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Print the contract between pages and server (OpenAPI 3.1)", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			b, err := server.OpenAPI()
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintln(cmd.OutOrStdout(), string(b))
+			return err
+		},
+	}
+}

@@ -1,0 +1,251 @@
+package expand
+
+import (
+	"slices"
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/workload"
+)
+
+// joined sorts windows and merges those that overlap or touch.
+func joined(ws []workload.Window) []workload.Window {
+	slices.SortFunc(ws, func(a, b workload.Window) int { return int(a.From - b.From) })
+	var out []workload.Window
+	for _, w := range ws {
+		if n := len(out); n > 0 && w.From <= out[n-1].To {
+			out[n-1].To = max(out[n-1].To, w.To)
+			continue
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// Plan is a table's schedule as a cook reads it. Times are seconds relative to
+// the join: negative is before.
+type Plan struct {
+	Status      workload.Status   `json:"status" enum:"optimal,feasible,best-effort,impossible"`
+	JoinAt      time.Time         `json:"join_at" doc:"When the plates come together"`
+	WantedAt    time.Time         `json:"wanted_at"`
+	LateS       int64             `json:"late_s" doc:"Seconds after the wish; negative is early"`
+	PlatingS    int               `json:"plating_s" doc:"From the first thing put down to the last plate done, seconds"`
+	ClockExact  bool              `json:"clock_exact" doc:"No order of plating is quicker"`
+	OnePlateS   int               `json:"one_plate_s" doc:"One plate, one pair of hands, seconds"`
+	Hands       int               `json:"hands"`
+	Plates      int               `json:"plates"`
+	Strands     []Strand          `json:"strands" nullable:"false"`
+	Platers     []string          `json:"platers" nullable:"false" doc:"Who plates"`
+	Broken      []workload.Broken `json:"broken" nullable:"false"`
+	Cost        int64             `json:"cost"`
+	LowerBound  int64             `json:"lower_bound"`
+	FirstFireS  int64             `json:"first_fire_s" doc:"When the first thing is fired, seconds from the join"`
+	FirstFireAt time.Time         `json:"first_fire_at"`
+}
+
+// Strand is one component's way to the plate.
+type Strand struct {
+	Component string     `json:"component"`
+	Name      string     `json:"name"`
+	Section   string     `json:"section"`
+	Elements  []int      `json:"elements" nullable:"false" doc:"Numbers in the plating sequence"`
+	Portions  int        `json:"portions"`
+	NeededS   int64      `json:"needed_s" doc:"Its moment of the plating clock"`
+	Fired     bool       `json:"fired" doc:"It has steps done to order"`
+	FireS     int64      `json:"fire_s" doc:"When its first pick-up step starts"`
+	FireAt    *time.Time `json:"fire_at,omitempty"`
+	Bars      []Bar      `json:"bars" nullable:"false"`
+	Waits     []WaitBar  `json:"waits" nullable:"false"`
+	// AheadS is how long its make-ahead takes from first to last, best waits
+	// included; 0 when nothing is made ahead.
+	AheadS     int     `json:"ahead_s"`
+	AheadSteps int     `json:"ahead_steps"`
+	KeepsH     float64 `json:"keeps_h"`
+}
+
+// Bar is one batch of one step.
+type Bar struct {
+	Task      string              `json:"task"`
+	Step      string              `json:"step"`
+	Name      string              `json:"name"`
+	Batch     int                 `json:"batch"`
+	Of        int                 `json:"of"`
+	Portions  int                 `json:"portions"`
+	StartS    int64               `json:"start_s"`
+	FinishS   int64               `json:"finish_s"`
+	StartAt   time.Time           `json:"start_at"`
+	Hands     kitchen.Hands       `json:"hands" enum:"both,tend,none"`
+	SetpointC *float64            `json:"setpoint_c,omitempty"`
+	On        []string            `json:"on" nullable:"false" doc:"Who and what it takes"`
+	Checks    []kitchen.DoneCheck `json:"checks" nullable:"false"`
+	Dangers   []kitchen.Danger    `json:"dangers" nullable:"false"`
+	LowS      int                 `json:"low_s" doc:"The time of this batch when it goes quickly"`
+	HighS     int                 `json:"high_s" doc:"… and when it goes slowly"`
+}
+
+// WaitBar is the wait after a batch: from its end to the next step or to the
+// component's moment.
+type WaitBar struct {
+	AfterTask string        `json:"after_task"`
+	FromS     int64         `json:"from_s"`
+	ToS       int64         `json:"to_s"`
+	Shortest  int           `json:"shortest"`
+	Best      *int          `json:"best,omitempty"`
+	Longest   *int          `json:"longest,omitempty"`
+	Place     kitchen.Place `json:"place,omitempty"`
+	State     string        `json:"state" enum:"in-time,waiting,over" doc:"Within its best, beyond its best, over its longest (or under its shortest)"`
+}
+
+// Read turns a schedule of the firing's workload into the plan.
+func (f *Firing) Read(s *workload.Schedule) *Plan {
+	p := &Plan{Status: s.Status, WantedAt: f.Table.At, JoinAt: f.Table.At, PlatingS: f.Clock.Seconds, ClockExact: f.Clock.Exact,
+		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}}
+	if p.Broken == nil {
+		p.Broken = []workload.Broken{}
+	}
+	if s.Cost != nil {
+		p.Cost = *s.Cost
+	}
+	if s.LowerBound != nil {
+		p.LowerBound = *s.LowerBound
+	}
+	for _, o := range f.Table.Orders {
+		p.Plates += o.Count
+	}
+	p.OnePlateS = f.onePlate()
+	if s.Status == workload.Impossible {
+		return p
+	}
+	join := s.Joins[0].At
+	p.JoinAt = f.Origin.Add(time.Duration(join) * time.Second)
+	p.LateS = int64(p.JoinAt.Sub(p.WantedAt) / time.Second)
+	names := map[string]string{}
+	for _, r := range f.Workload.Resources {
+		names[r.ID] = r.Name
+	}
+	runs := map[string]*workload.Run{}
+	for i := range s.Tasks {
+		r := &s.Tasks[i]
+		runs[r.ID] = r
+		if f.Tasks[r.ID].Plating {
+			for _, id := range r.Resources[:f.Table.Hands] {
+				p.Platers = append(p.Platers, names[id])
+			}
+		}
+	}
+	platingStart := runs[f.platingID()].Start
+	for _, m := range f.Moments {
+		p.Strands = append(p.Strands, f.strand(m, runs, names, join, platingStart))
+	}
+	for _, x := range p.Strands {
+		p.FirstFireS = min(p.FirstFireS, x.FireS)
+	}
+	p.FirstFireAt = p.JoinAt.Add(time.Duration(p.FirstFireS) * time.Second)
+	return p
+}
+
+func (f *Firing) onePlate() int {
+	d, _ := f.book.Dish(f.Table.Orders[0].Dish)
+	es, _ := d.Plate(f.Table.Orders[0].Variant)
+	sum := 0
+	for _, e := range es {
+		sum += e.Seconds
+	}
+	return sum
+}
+
+func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, join, plating int64) Strand {
+	c, _ := f.book.Component(m.Component)
+	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions,
+		NeededS: int64(-m.Lead), KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
+	x.AheadS, x.AheadSteps = AheadSpan(c)
+	steps := map[string]*kitchen.Step{}
+	for i := range c.Steps {
+		steps[c.Steps[i].ID] = &c.Steps[i]
+	}
+	for _, t := range f.Workload.Tasks {
+		ref := f.Tasks[t.ID]
+		if ref.Component != c.ID {
+			continue
+		}
+		s, run := steps[ref.Step], runs[t.ID]
+		e := s.Time.For(ref.Portions)
+		delta := int(t.Seconds) - e.Likely
+		bar := Bar{Task: t.ID, Step: s.ID, Name: s.Name, Batch: ref.Batch, Of: ref.Of, Portions: ref.Portions,
+			StartS: run.Start - join, FinishS: run.Finish - join, StartAt: f.Origin.Add(time.Duration(run.Start) * time.Second),
+			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta}
+		if s.Equipment != nil {
+			bar.SetpointC = s.Equipment.SetpointC
+		}
+		for _, id := range run.Resources {
+			bar.On = append(bar.On, names[id])
+		}
+		x.Bars = append(x.Bars, bar)
+		if !x.Fired || bar.StartS < x.FireS {
+			at := bar.StartAt
+			x.Fired, x.FireS, x.FireAt = true, bar.StartS, &at
+		}
+	}
+	slices.SortStableFunc(x.Bars, func(a, b Bar) int { return int(a.StartS - b.StartS) })
+	f.waits(&x, c, steps, runs, join, plating)
+	return x
+}
+
+// waits adds the wait after each batch: to the next step's batch or to the plate.
+func (f *Firing) waits(x *Strand, c *kitchen.Component, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join, plating int64) {
+	for _, l := range f.Workload.Links {
+		from, ok := f.Tasks[l.From]
+		if !ok || from.Component != c.ID {
+			continue
+		}
+		end := runs[l.From].Finish
+		var w kitchen.Wait
+		var until int64
+		switch to := f.Tasks[l.To]; {
+		case to.Plating:
+			w, until = c.Hold, plating+int64(f.Clock.First[c.ID])
+		case to.Step == from.Step:
+			continue // batches in turn
+		default:
+			for _, a := range steps[to.Step].After {
+				if a.Step == from.Step {
+					w = a.Wait
+				}
+			}
+			until = runs[l.To].Start
+		}
+		if until <= end {
+			continue
+		}
+		bar := WaitBar{AfterTask: l.From, FromS: end - join, ToS: until - join, Shortest: w.Shortest, Best: w.Best, Longest: w.Longest, Place: w.Place, State: "in-time"}
+		wait := until - end
+		switch {
+		case wait < int64(w.Shortest) || w.Longest != nil && wait > int64(*w.Longest):
+			bar.State = "over"
+		case w.Best != nil && wait > int64(*w.Best):
+			bar.State = "waiting"
+		}
+		x.Waits = append(x.Waits, bar)
+	}
+}
+
+// AheadSpan is how long a component's make-ahead takes from its first step to the
+// last, with the best of every wait (the shortest where no best is said), and how
+// many steps it has: the longest path through the steps.
+func AheadSpan(c *kitchen.Component) (seconds, steps int) {
+	finish := map[string]int{}
+	for _, s := range c.InPhase(kitchen.Ahead) {
+		steps++
+		start := 0
+		for _, a := range s.After {
+			w := a.Shortest
+			if a.Best != nil {
+				w = *a.Best
+			}
+			start = max(start, finish[a.Step]+w)
+		}
+		finish[s.ID] = start + s.Time.For(1).Likely
+		seconds = max(seconds, finish[s.ID])
+	}
+	return seconds, steps
+}

@@ -1,0 +1,267 @@
+package kitchen
+
+import (
+	"fmt"
+	"strings"
+	"time"
+)
+
+// Data is a whole kitchen as plain data: what files hold and the store keeps.
+type Data struct {
+	Kitchen    Kitchen     `json:"kitchen"`
+	Sections   []Section   `json:"sections"`
+	People     []Person    `json:"people"`
+	Equipment  []Equipment `json:"equipment"`
+	Vessels    []Vessel    `json:"vessels"`
+	Components []Component `json:"components"`
+	Dishes     []Dish      `json:"dishes"`
+}
+
+// Book is a kitchen whose every reference leads somewhere. It is read-only.
+type Book struct {
+	data       Data
+	sections   map[string]*Section
+	people     map[string]*Person
+	vessels    map[string]*Vessel
+	components map[string]*Component
+	dishes     map[string]*Dish
+}
+
+// NewBook checks everything in d, by itself and against each other, and returns
+// the book, or Faults with a path for each.
+func NewBook(d Data) (*Book, error) {
+	b := &Book{data: d, sections: map[string]*Section{}, people: map[string]*Person{}, vessels: map[string]*Vessel{},
+		components: map[string]*Component{}, dishes: map[string]*Dish{}}
+	f := newFinder()
+	f.at("kitchen").add(CheckKitchen(d.Kitchen))
+	index(f, "sections", d.Sections, b.sections, func(s *Section) string { return s.ID }, CheckSection)
+	index(f, "people", d.People, b.people, func(p *Person) string { return p.ID }, CheckPerson)
+	index(f, "equipment", d.Equipment, map[string]*Equipment{}, func(e *Equipment) string { return e.ID }, CheckEquipment)
+	index(f, "vessels", d.Vessels, b.vessels, func(v *Vessel) string { return v.ID }, CheckVessel)
+	index(f, "components", d.Components, b.components, func(c *Component) string { return c.ID }, CheckComponent)
+	index(f, "dishes", d.Dishes, b.dishes, func(x *Dish) string { return x.ID }, CheckDish)
+	for i, p := range d.People {
+		for k, s := range p.Sections {
+			b.known(f.at("people[%d].sections[%d]", i, k), "section", s, b.sections[s] != nil)
+		}
+	}
+	for i := range d.Components {
+		b.refers(f.at("components[%d]", i), &d.Components[i])
+	}
+	for i := range d.Dishes {
+		b.dishRefers(f.at("dishes[%d]", i), &d.Dishes[i])
+	}
+	if len(*f.faults) == 0 {
+		if loop := b.useCycle(); loop != "" {
+			f.at("components").say("components need each other in a circle: %s", loop)
+		}
+	}
+	if err := f.faults.Or(); err != nil {
+		return nil, err
+	}
+	return b, nil
+}
+
+func (f finder) add(faults Faults) {
+	for _, x := range faults {
+		g := f.at("%s", x.Path)
+		g.say("%s", x.Message)
+	}
+}
+
+func index[T any](f finder, name string, list []T, into map[string]*T, id func(*T) string, check func(T) Faults) {
+	for i := range list {
+		g := f.at("%s[%d]", name, i)
+		g.add(check(list[i]))
+		key := id(&list[i])
+		if into[key] != nil {
+			g.at("id").say("the id %q is taken", short(key))
+		}
+		into[key] = &list[i]
+	}
+}
+
+func (b *Book) known(f finder, kind, id string, ok bool) {
+	if !ok {
+		f.say("no %s has the id %q", kind, short(id))
+	}
+}
+
+func (b *Book) refers(f finder, c *Component) {
+	b.known(f.at("section"), "section", c.Section, b.sections[c.Section] != nil)
+	for i, u := range c.Uses {
+		b.known(f.at("uses[%d].component", i), "component", u.Component, b.components[u.Component] != nil)
+	}
+	for i, u := range c.ByProducts {
+		b.known(f.at("by_products[%d].component", i), "component", u.Component, b.components[u.Component] != nil)
+	}
+	for i, s := range c.Steps {
+		if s.Section != "" {
+			b.known(f.at("steps[%d].section", i), "section", s.Section, b.sections[s.Section] != nil)
+		}
+		if s.Equipment != nil {
+			b.fitsEquipment(f.at("steps[%d].equipment", i), s.Equipment)
+		}
+	}
+}
+
+// fitsEquipment reports a need that no piece of the kitchen's equipment can serve.
+func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
+	most, any, heat := 0, false, false
+	for _, e := range b.data.Equipment {
+		if e.Kind != n.Kind {
+			continue
+		}
+		any = true
+		most = max(most, e.Capacity)
+		if n.SetpointC == nil || e.Thermostat == nil || *n.SetpointC >= e.Thermostat.LowC && *n.SetpointC <= e.Thermostat.HighC {
+			heat = true
+		}
+	}
+	switch {
+	case !any:
+		f.at("kind").say("the kitchen has no %s", n.Kind)
+	case n.Units > most:
+		f.at("units").say("the largest %s takes %d, got %d", n.Kind, most, n.Units)
+	case !heat:
+		f.at("setpoint_c").say("no %s reaches %g °C", n.Kind, *n.SetpointC)
+	}
+}
+
+func (b *Book) dishRefers(f finder, d *Dish) {
+	s := f.at("specification")
+	b.known(s.at("vessel"), "vessel", d.Specification.Vessel, b.vessels[d.Specification.Vessel] != nil)
+	for i, e := range d.Specification.Elements {
+		b.known(s.at("elements[%d].component", i), "component", e.Component, b.components[e.Component] != nil)
+	}
+	for i, v := range d.Specification.Variants {
+		for k, c := range v.Changes {
+			if c.With != nil {
+				b.known(s.at("variants[%d].changes[%d].with.component", i, k), "component", c.With.Component, b.components[c.With.Component] != nil)
+			}
+		}
+	}
+}
+
+func (b *Book) useCycle() string {
+	next := map[string][]string{}
+	var ids []string
+	for _, c := range b.data.Components {
+		ids = append(ids, c.ID)
+		for _, u := range c.Uses {
+			next[c.ID] = append(next[c.ID], u.Component)
+		}
+	}
+	return cycle(ids, next)
+}
+
+// Kitchen returns the house's settings.
+func (b *Book) Kitchen() Kitchen { return b.data.Kitchen }
+
+// Sections returns the sections in their order.
+func (b *Book) Sections() []Section { return b.data.Sections }
+
+// People returns the people in their order.
+func (b *Book) People() []Person { return b.data.People }
+
+// Equipment returns the equipment in its order.
+func (b *Book) Equipment() []Equipment { return b.data.Equipment }
+
+// Components returns the components in their order.
+func (b *Book) Components() []Component { return b.data.Components }
+
+// Dishes returns the dishes in their order.
+func (b *Book) Dishes() []Dish { return b.data.Dishes }
+
+// Component looks a component up.
+func (b *Book) Component(id string) (*Component, bool) { c, ok := b.components[id]; return c, ok }
+
+// Dish looks a dish up.
+func (b *Book) Dish(id string) (*Dish, bool) { d, ok := b.dishes[id]; return d, ok }
+
+// Section looks a section up.
+func (b *Book) Section(id string) (*Section, bool) { s, ok := b.sections[id]; return s, ok }
+
+// Vessel looks a vessel up.
+func (b *Book) Vessel(id string) (*Vessel, bool) { v, ok := b.vessels[id]; return v, ok }
+
+// MayPlate lists the people who may plate: those with a section that is a pass.
+func (b *Book) MayPlate() []*Person {
+	var out []*Person
+	for i := range b.data.People {
+		for _, s := range b.data.People[i].Sections {
+			if b.sections[s].Pass {
+				out = append(out, &b.data.People[i])
+				break
+			}
+		}
+	}
+	return out
+}
+
+// Plate returns the elements of a dish as its variant has them; "" is the plate
+// as written. The error names a variant that is not there.
+func (d *Dish) Plate(variant string) ([]Element, error) {
+	if variant == "" {
+		return d.Specification.Elements, nil
+	}
+	for _, v := range d.Specification.Variants {
+		if strings.EqualFold(v.Name, variant) {
+			return v.apply(d.Specification.Elements), nil
+		}
+	}
+	return nil, fmt.Errorf("%s has no variant %q", d.Name, short(variant))
+}
+
+// apply makes the changes and renumbers what stands on what; an element whose
+// support is left out stands on the vessel.
+func (v *Variant) apply(es []Element) []Element {
+	out := make([]Element, 0, len(es))
+	number := make([]int, len(es)+1) // old number → new number, 0 when gone
+	for i, e := range es {
+		gone := false
+		for _, c := range v.Changes {
+			if c.Element != i+1 {
+				continue
+			}
+			if c.Kind == "leave-out" {
+				gone = true
+			} else {
+				on := e.On
+				if e = *c.With; e.On == 0 {
+					e.On = on
+				}
+			}
+		}
+		if gone {
+			continue
+		}
+		e.On = number[e.On]
+		out = append(out, e)
+		number[i+1] = len(out)
+	}
+	return out
+}
+
+func checkZone(f finder, name string) {
+	if name == "" || name == "Local" {
+		f.say("a time zone is needed, such as Europe/Copenhagen")
+		return
+	}
+	if _, err := time.LoadLocation(name); err != nil {
+		f.say("%q is not a time zone that is known here", short(name))
+	}
+}
+
+func checkColour(f finder, c string) {
+	if c == "" {
+		return
+	}
+	ok := len(c) == 7 && c[0] == '#'
+	for _, r := range strings.TrimPrefix(c, "#") {
+		ok = ok && (r >= '0' && r <= '9' || r >= 'a' && r <= 'f' || r >= 'A' && r <= 'F')
+	}
+	if !ok {
+		f.say("expected a colour like #a1b2c3, got %q", short(c))
+	}
+}

@@ -1,0 +1,175 @@
+package kitchen
+
+// Dish is what the guest orders.
+type Dish struct {
+	ID            string        `json:"id"`
+	Name          string        `json:"name" maxLength:"120"`
+	Course        Course        `json:"course" enum:"first,second,main,dessert"`
+	Specification Specification `json:"specification"`
+	ServedWith    string        `json:"served_with,omitempty" maxLength:"300"`
+}
+
+// Course is a stage of the meal.
+type Course string
+
+// The courses, in the order of the meal.
+const (
+	First   Course = "first"
+	Second  Course = "second"
+	Main    Course = "main"
+	Dessert Course = "dessert"
+)
+
+// Courses lists the courses in the order of the meal.
+func Courses() []Course { return []Course{First, Second, Main, Dessert} }
+
+// Specification is the plating specification: what goes where, in what order,
+// and what has to be true before the plate leaves.
+type Specification struct {
+	Vessel      string    `json:"vessel"`
+	VesselTemp  TempClass `json:"vessel_temp" enum:"hot,warm,ambient,chilled,frozen"`
+	Facing      string    `json:"facing,omitempty" doc:"Which side faces the guest" maxLength:"200"`
+	Elements    []Element `json:"elements" nullable:"false"`
+	TableSide   string    `json:"table_side,omitempty" doc:"What is finished at the table" maxLength:"300"`
+	StandLimitS int       `json:"stand_limit_s" doc:"How long the plate may stand, seconds; 0 when nobody said"`
+	FinalChecks []string  `json:"final_checks" nullable:"false"`
+	Variants    []Variant `json:"variants" nullable:"false"`
+}
+
+// Element is one thing put on the plate, in its turn.
+type Element struct {
+	Component string  `json:"component"`
+	Amount    float64 `json:"amount" doc:"In the component's unit"`
+	Form      Form    `json:"form"`
+	At        At      `json:"at"`
+	TurnDeg   float64 `json:"turn_deg" doc:"Rotation clockwise, degrees"`
+	// On is the number (from 1) of the element that this one stands on or leans
+	// against; 0 when it stands on the vessel.
+	On         int       `json:"on" doc:"Number of the element it is put on, 0 for the plate"`
+	Temp       TempClass `json:"temp" enum:"hot,warm,ambient,chilled,frozen"`
+	Textures   []Texture `json:"textures" nullable:"false"`
+	Tastes     []Taste   `json:"tastes" nullable:"false"`
+	Tool       string    `json:"tool" maxLength:"60"`
+	Seconds    int       `json:"seconds" doc:"Time of a practised hand for one plate"`
+	Hands      int       `json:"hands" doc:"People it takes at once, 1 or 2"`
+	LastMoment bool      `json:"last_moment"`
+	Look       string    `json:"look,omitempty" doc:"What it must look like" maxLength:"200"`
+}
+
+// Form is the shape in which an element is put on the plate. Which parameters
+// count depends on the kind; sizes not given follow from the amount.
+type Form struct {
+	Kind     string  `json:"kind"`
+	Count    int     `json:"count,omitempty" doc:"How many of it: dots, slices, quenelles"`
+	LengthMm float64 `json:"length_mm,omitempty"`
+	WidthMm  float64 `json:"width_mm,omitempty"`
+	HeightMm float64 `json:"height_mm,omitempty"`
+	RadiusMm float64 `json:"radius_mm,omitempty" doc:"Of the circle along which a ring or dots lie"`
+}
+
+// At is a place on the plate: by the clock face (Hour 12 is at the top, FromCentreMm
+// outwards) or by millimetres from the centre (X to the right, Y towards the guest).
+type At struct {
+	Hour         float64 `json:"hour,omitempty" doc:"1 to 12, halves allowed; 0 when placed by x and y"`
+	FromCentreMm float64 `json:"from_centre_mm,omitempty"`
+	XMm          float64 `json:"x_mm,omitempty"`
+	YMm          float64 `json:"y_mm,omitempty"`
+}
+
+// TempClass is how warm something is served.
+type TempClass string
+
+var tempClasses = []TempClass{"hot", "warm", "ambient", "chilled", "frozen"}
+
+// Texture and Taste are what a plate's contrast is made of.
+type (
+	Texture string
+	Taste   string
+)
+
+var (
+	textures = []Texture{"crisp", "soft", "creamy", "tender", "chewy", "liquid", "juicy", "crumbly"}
+	tastes   = []Taste{"sweet", "sour", "salty", "bitter", "savoury", "rich", "fresh", "hot"}
+)
+
+// Variant is a plate for a guest who does not eat something: differences only.
+type Variant struct {
+	Name    string   `json:"name" maxLength:"60"`
+	Changes []Change `json:"changes" nullable:"false"`
+}
+
+// Change is one difference of a variant.
+type Change struct {
+	Element int      `json:"element" doc:"Number of the element, from 1"`
+	Kind    string   `json:"kind" enum:"leave-out,replace,change"`
+	With    *Element `json:"with,omitempty" doc:"For replace and change"`
+}
+
+// CheckDish returns what is wrong with one dish by itself.
+func CheckDish(d Dish) Faults {
+	f := newFinder()
+	f.at("id").id(d.ID)
+	f.at("name").name(d.Name)
+	oneOf(f.at("course"), d.Course, Courses())
+	s := f.at("specification")
+	oneOf(s.at("vessel_temp"), d.Specification.VesselTemp, tempClasses)
+	within(s.at("stand_limit_s"), d.Specification.StandLimitS, 0, 3600)
+	es := d.Specification.Elements
+	if len(es) > 60 {
+		s.at("elements").say("expected at most 60 elements, got %d", len(es))
+		return *f.faults
+	}
+	for i, e := range es {
+		g := s.at("elements[%d]", i)
+		checkElement(g, e)
+		if e.On < 0 || e.On > len(es) {
+			g.at("on").say("no element has the number %d", e.On)
+		} else if e.On > i {
+			g.at("on").say("element %d cannot stand on element %d, which is put down with it or later", i+1, e.On)
+		}
+	}
+	for i, v := range d.Specification.Variants {
+		g := s.at("variants[%d]", i)
+		g.at("name").name(v.Name)
+		for k, c := range v.Changes {
+			h := g.at("changes[%d]", k)
+			if c.Element < 1 || c.Element > len(es) {
+				h.at("element").say("no element has the number %d", c.Element)
+			}
+			oneOf(h.at("kind"), c.Kind, []string{"leave-out", "replace", "change"})
+			if c.Kind != "leave-out" {
+				if c.With == nil {
+					h.at("with").say("is needed for %q", c.Kind)
+				} else {
+					checkElement(h.at("with"), *c.With)
+				}
+			}
+		}
+	}
+	return *f.faults
+}
+
+func checkElement(g finder, e Element) {
+	within(g.at("amount"), e.Amount, 0.01, 100000)
+	within(g.at("turn_deg"), e.TurnDeg, -360, 360)
+	oneOf(g.at("temp"), e.Temp, tempClasses)
+	for k, t := range e.Textures {
+		oneOf(g.at("textures[%d]", k), t, textures)
+	}
+	for k, t := range e.Tastes {
+		oneOf(g.at("tastes[%d]", k), t, tastes)
+	}
+	within(g.at("seconds"), e.Seconds, 1, 1800)
+	within(g.at("hands"), e.Hands, 1, 2)
+	within(g.at("at.hour"), e.At.Hour, 0, 12)
+	within(g.at("at.from_centre_mm"), e.At.FromCentreMm, 0, 500)
+	within(g.at("at.x_mm"), e.At.XMm, -500, 500)
+	within(g.at("at.y_mm"), e.At.YMm, -500, 500)
+	within(g.at("form.count"), e.Form.Count, 0, 200)
+	for _, v := range []struct {
+		name string
+		mm   float64
+	}{{"length_mm", e.Form.LengthMm}, {"width_mm", e.Form.WidthMm}, {"height_mm", e.Form.HeightMm}, {"radius_mm", e.Form.RadiusMm}} {
+		within(g.at("form.%s", v.name), v.mm, 0, 500)
+	}
+}

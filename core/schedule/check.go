@@ -1,0 +1,202 @@
+package schedule
+
+import (
+	"math"
+	"slices"
+
+	"jointime/core/workload"
+)
+
+// broken lists the rules that the schedule in s does not keep. It is the search's
+// own view; package verify judges it from outside.
+func (s *state) broken() []workload.Broken {
+	p := s.p
+	var out []workload.Broken
+	add := func(rule workload.Rule, by int64, unit string, ids ...string) {
+		if by > 0 {
+			out = append(out, workload.Broken{Rule: rule, IDs: ids, By: by, Unit: unit})
+		}
+	}
+	for v := range p.n {
+		if p.fixed[v] {
+			continue
+		}
+		var latest *int64
+		earliest := int64(0)
+		if v < p.tasks {
+			latest, earliest = p.w.Tasks[v].Latest, p.w.Tasks[v].Earliest
+		} else {
+			latest, earliest = p.join(v).Latest, p.join(v).Earliest
+		}
+		add(workload.RuleEarliest, max(0, earliest)-s.x[v], "s", p.id(v))
+		if latest != nil {
+			add(workload.RuleLatest, s.x[v]+p.dur[v]-*latest, "s", p.id(v))
+		}
+		if p.w.Now != nil {
+			add(workload.RuleNow, *p.w.Now-s.x[v], "s", p.id(v))
+		}
+		add(workload.RuleHorizon, s.x[v]+p.dur[v]-p.horizon, "s", p.id(v))
+	}
+	for u := range p.n {
+		for _, a := range p.out[u] {
+			rule := workload.RuleMin
+			l := &p.w.Links[a.rule]
+			if p.isMax(a.rule, int32(u)) || l.From == l.To && a.w < 0 {
+				rule = workload.RuleMax
+			}
+			add(rule, s.x[u]+a.w-s.x[a.other], "s", l.From, l.To)
+		}
+	}
+	for r := range p.res {
+		s.overloads(r, add)
+		s.clashes(r, add)
+	}
+	return out
+}
+
+// overloads reports each stretch in which a resource has fewer units than are
+// taken, where at least one open task takes part.
+func (s *state) overloads(r int, add func(workload.Rule, int64, string, ...string)) {
+	f := s.prof[r]
+	seen := map[string]bool{}
+	for i := range f.at {
+		if f.use[i] <= f.capacity {
+			continue
+		}
+		from, to := f.at[i], 2*far
+		if i+1 < len(f.at) {
+			to = f.at[i+1]
+		}
+		ids := []string{s.p.w.Resources[r].ID}
+		open, taken := false, int64(0)
+		for v := range s.p.tasks {
+			for k, nd := range s.p.needs[v] {
+				if int(s.on[v][k]) == r && s.x[v] < to && s.x[v]+s.p.dur[v] > from && s.p.dur[v] > 0 {
+					taken += nd.units
+					open = open || !s.p.fixed[v]
+					if !slices.Contains(ids, s.p.id(v)) {
+						ids = append(ids, s.p.id(v))
+					}
+				}
+			}
+		}
+		rule := workload.RuleCapacity
+		if taken < f.use[i] {
+			rule = workload.RuleWindow
+		}
+		if key := ids[len(ids)-1]; open && !seen[key] {
+			seen[key] = true
+			add(rule, f.use[i]-f.capacity, "unit", ids...)
+		}
+	}
+}
+
+// clashes reports pairs of runs that want different temperatures too close
+// together.
+func (s *state) clashes(r int, add func(workload.Rule, int64, string, ...string)) {
+	t := s.p.res[r].thermostat
+	if t == nil {
+		return
+	}
+	name := s.p.w.Resources[r].ID
+	h := s.heat[r]
+	for i := range h {
+		a := &h[i]
+		if !s.p.fixed[a.node] {
+			add(workload.RuleChangeover, t.Changeover(t.StartC, a.c)-a.start, "s", name, s.p.id(int(a.node)))
+		}
+		for k := range i {
+			b := &h[k]
+			if s.p.fixed[a.node] && s.p.fixed[b.node] || !t.Differ(a.c, b.c) {
+				continue
+			}
+			first, later := b, a
+			if first.start > later.start || first.start == later.start && first.finish > later.finish {
+				first, later = a, b
+			}
+			gap := later.start - first.finish
+			if gap < 0 || a.node == b.node {
+				add(workload.RuleSetpoint, max(1, -gap), "s", name, s.p.id(int(first.node)), s.p.id(int(later.node)))
+			} else {
+				add(workload.RuleChangeover, t.Changeover(first.c, later.c)-gap, "s", name, s.p.id(int(first.node)), s.p.id(int(later.node)))
+			}
+		}
+	}
+}
+
+// force places the nodes of a group that could not be placed within the rules:
+// shortest waits and resources are kept where they can be, longest waits, latest
+// times and the horizon give way.
+func (b *builder) force(g *group) {
+	nodes := b.members(g)
+	b.refresh(nodes)
+	todo := slices.Clone(nodes)
+	for len(todo) > 0 {
+		best := 0
+		for i, v := range todo {
+			if b.p.lo[v] < b.p.lo[todo[best]] || b.p.lo[v] == b.p.lo[todo[best]] && b.p.hi[v] < b.p.hi[todo[best]] {
+				best = i
+			}
+		}
+		v := int(todo[best])
+		todo = slices.Delete(todo, best, best+1)
+		from := b.p.lo[v]
+		if !b.p.fixed[v] && b.p.w.Now != nil {
+			from = max(from, *b.p.w.Now)
+		}
+		from = max(0, from)
+		for _, a := range b.p.in[v] {
+			if b.placed[a.other] && a.w > -far/2 && !b.p.isMax(a.rule, a.other) {
+				from = max(from, b.x[a.other]+a.w)
+			}
+		}
+		if v >= b.p.tasks {
+			if at := b.p.join(v).At; at != nil {
+				from = max(from, *at)
+			}
+		}
+		at, ok := b.room(v, from, max(from, b.p.horizon)+workload.MaxSeconds, forward)
+		if !ok {
+			at = from
+			for k := range b.p.needs[v] {
+				b.on[v][k] = b.p.needs[v][k].anyOf[0]
+			}
+		}
+		b.put(v, min(at, workload.MaxSeconds))
+	}
+}
+
+// hopeless names needs that no resource can ever serve: more units than there
+// are, or longer than any time in which they are there.
+func (p *problem) hopeless() *conflict {
+	for v := range p.tasks {
+		if p.fixed[v] || p.dur[v] == 0 {
+			continue
+		}
+		for k := range p.needs[v] {
+			nd := &p.needs[v][k]
+			ids := []string{p.id(v)}
+			short, window := int64(math.MaxInt64), false
+			possible := false
+			for _, r := range nd.anyOf {
+				ids = append(ids, p.w.Resources[r].ID)
+				short = min(short, nd.units-p.res[r].capacity)
+				if nd.units <= p.res[r].capacity {
+					window = true
+					if _, ok := newProfile(&p.res[r]).earliest(p.lo[v], p.hi[v], p.dur[v], nd.units); ok {
+						possible = true
+						break
+					}
+				}
+			}
+			switch {
+			case possible:
+			case window:
+				return &conflict{[]workload.Broken{{Rule: workload.RuleWindow, IDs: ids, By: nd.units, Unit: "unit"}}}
+			default:
+				return &conflict{[]workload.Broken{{Rule: workload.RuleCapacity, IDs: ids, By: short, Unit: "unit"}}}
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,241 @@
+package schedule
+
+import (
+	"math"
+	"slices"
+
+	"jointime/core/workload"
+)
+
+// far is further away than any time of a workload, and small enough that adding
+// two of them does not overflow.
+const far = int64(1) << 50
+
+// An arc says x[to] ≥ x[from] + w, where x is the start of a task or the instant
+// of a join. Shortest waits, longest waits and all four kinds of link become
+// arcs, so that one propagation serves them all.
+type arc struct {
+	other int32 // the far end: `to` in problem.out, `from` in problem.in
+	rule  int32 // index of the link it came from; for naming conflicts
+	w     int64
+}
+
+// A softLink costs weight for each second that x[to] − x[from] exceeds best.
+type softLink struct {
+	from, to int32
+	best     int64
+	weight   int64
+}
+
+type need struct {
+	anyOf    []int32
+	units    int64
+	setpoint float64 // NaN: asks for no temperature
+}
+
+// A block is time in which units of a resource are not there (the complement of
+// its windows).
+type block struct{ from, to, units int64 }
+
+type resource struct {
+	capacity   int64
+	blocks     []block
+	thermostat *workload.Thermostat
+}
+
+// problem is a workload compiled for the search: nodes 0…tasks−1 are tasks,
+// the rest are joins; ids have become indices, events have become offsets.
+type problem struct {
+	w     *workload.Workload
+	tasks int // number of tasks
+	n     int // number of nodes
+	dur   []int64
+	lo    []int64 // window of x from earliest, now and propagation
+	hi    []int64
+	fixed []bool
+	fixAt []int64
+	fixOn [][]int32
+	needs [][]need
+	out   [][]arc
+	in    [][]arc
+	res   []resource
+	soft  []softLink
+	// softOf lists, for each node, the soft links that touch it.
+	softOf [][]int32
+	// base is the part of the cost that no decision changes.
+	base     int64
+	makespan bool
+	horizon  int64
+}
+
+// compile builds the problem. The workload must have passed workload.Check.
+func compile(w *workload.Workload) *problem {
+	nT, nJ := len(w.Tasks), len(w.Joins)
+	n := nT + nJ
+	p := &problem{
+		w: w, tasks: nT, n: n, dur: make([]int64, n), lo: make([]int64, n), hi: make([]int64, n),
+		fixed: make([]bool, n), fixAt: make([]int64, n), fixOn: make([][]int32, n),
+		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n),
+		makespan: w.Objective == workload.Makespan, horizon: w.Horizon,
+	}
+	index := make(map[string]int32, n)
+	resIndex := make(map[string]int32, len(w.Resources))
+	for i := range w.Resources {
+		r := &w.Resources[i]
+		resIndex[r.ID] = int32(i)
+		p.res = append(p.res, resource{capacity: r.Capacity, blocks: blocksOf(r), thermostat: r.Thermostat})
+	}
+	for i := range w.Tasks {
+		t := &w.Tasks[i]
+		index[t.ID] = int32(i)
+		p.dur[i] = t.Seconds
+		p.lo[i] = max(0, t.Earliest)
+		p.hi[i] = w.Horizon - t.Seconds
+		if t.Latest != nil {
+			p.hi[i] = min(p.hi[i], *t.Latest-t.Seconds)
+		}
+		for _, nd := range t.Needs {
+			c := need{units: nd.Units, setpoint: math.NaN()}
+			if nd.SetpointC != nil {
+				c.setpoint = *nd.SetpointC
+			}
+			for _, id := range nd.AnyOf {
+				c.anyOf = append(c.anyOf, resIndex[id])
+			}
+			p.needs[i] = append(p.needs[i], c)
+		}
+	}
+	for i := range w.Joins {
+		j := &w.Joins[i]
+		v := nT + i
+		index[j.ID] = int32(v)
+		p.lo[v], p.hi[v] = max(0, j.Earliest), w.Horizon
+		if j.Latest != nil {
+			p.hi[v] = min(p.hi[v], *j.Latest)
+		}
+	}
+	if w.Now != nil {
+		for v := range n {
+			p.lo[v] = max(p.lo[v], *w.Now)
+		}
+	}
+	for i := range w.Fixed {
+		f := &w.Fixed[i]
+		if f.Task != "" {
+			v := index[f.Task]
+			p.fixed[v], p.fixAt[v] = true, f.Start
+			p.dur[v] = w.FixedFinish(f, p.dur[v]) - f.Start
+			for _, id := range f.Resources {
+				p.fixOn[v] = append(p.fixOn[v], resIndex[id])
+			}
+		} else {
+			v := index[f.Join]
+			p.fixed[v], p.fixAt[v] = true, f.At
+		}
+	}
+	for v := range n {
+		if p.fixed[v] {
+			p.lo[v], p.hi[v] = p.fixAt[v], p.fixAt[v]
+		}
+	}
+	for i := range w.Links {
+		p.link(int32(i), &w.Links[i], index)
+	}
+	return p
+}
+
+func (p *problem) link(rule int32, l *workload.Link, index map[string]int32) {
+	u, v := index[l.From], index[l.To]
+	// wait = x[v] + offV − x[u] − offU
+	var offU, offV int64
+	if l.Kind == workload.FinishStart || l.Kind == workload.FinishFinish {
+		offU = p.dur[u]
+	}
+	if l.Kind == workload.StartFinish || l.Kind == workload.FinishFinish {
+		offV = p.dur[v]
+	}
+	if l.Best != nil && !p.makespan && l.Weight > 0 {
+		s := softLink{from: u, to: v, best: *l.Best + offU - offV, weight: l.Weight}
+		if u == v {
+			p.base += s.weight * max(0, -s.best)
+		} else {
+			p.softOf[u] = append(p.softOf[u], int32(len(p.soft)))
+			p.softOf[v] = append(p.softOf[v], int32(len(p.soft)))
+			p.soft = append(p.soft, s)
+		}
+	}
+	if p.fixed[u] && p.fixed[v] {
+		return // what has happened has happened
+	}
+	p.arc(u, v, l.Min+offU-offV, rule)
+	if l.Max != nil {
+		p.arc(v, u, -*l.Max-offU+offV, rule)
+	}
+}
+
+func (p *problem) arc(from, to int32, w int64, rule int32) {
+	p.out[from] = append(p.out[from], arc{to, rule, w})
+	p.in[to] = append(p.in[to], arc{from, rule, w})
+}
+
+// blocksOf turns windows into their complement: capacity that is missing.
+func blocksOf(r *workload.Resource) []block {
+	if !r.HasWindows {
+		return nil
+	}
+	ws := slices.Clone(r.Windows)
+	slices.SortFunc(ws, func(a, b workload.Window) int { return int(a.From - b.From) })
+	var bs []block
+	at := -far
+	for _, v := range ws {
+		if v.From > at {
+			bs = append(bs, block{at, v.From, r.Capacity})
+		}
+		if v.Capacity < r.Capacity {
+			bs = append(bs, block{v.From, v.To, r.Capacity - v.Capacity})
+		}
+		at = v.To
+	}
+	return append(bs, block{at, far, r.Capacity})
+}
+
+// join returns the join of a node that is not a task.
+func (p *problem) join(v int) *workload.Join { return &p.w.Joins[v-p.tasks] }
+
+// nodeCost is what node v costs by itself at time x.
+func (p *problem) nodeCost(v int, x int64) int64 {
+	if v < p.tasks || p.makespan {
+		return 0
+	}
+	return p.join(v).Cost(x)
+}
+
+// cost of a complete assignment of times.
+func (p *problem) cost(x []int64) int64 {
+	if p.makespan {
+		var m int64
+		for v := range p.tasks {
+			m = max(m, x[v]+p.dur[v])
+		}
+		return m
+	}
+	sum := p.base
+	for v := p.tasks; v < p.n; v++ {
+		sum += p.nodeCost(v, x[v])
+	}
+	for i := range p.soft {
+		s := &p.soft[i]
+		if over := x[s.to] - x[s.from] - s.best; over > 0 {
+			sum += over * s.weight
+		}
+	}
+	return sum
+}
+
+// id of a node, as in the files.
+func (p *problem) id(v int) string {
+	if v < p.tasks {
+		return p.w.Tasks[v].ID
+	}
+	return p.w.Joins[v-p.tasks].ID
+}

@@ -1,0 +1,267 @@
+package schedule
+
+import "math/rand/v2"
+
+// builder puts groups into a state by serial generation: backwards from a join,
+// forwards for what leads to none.
+//
+// Source of the method: serial schedule generation with unscheduling for
+// longest waits, Franck, Neumann & Schwindt, OR Spektrum 23 (2001); run
+// backwards from the joins here, since lateness is decided there.
+type builder struct {
+	*state
+	rng *rand.Rand
+	// bias is added to a node's order key; raised when the node did not fit, so
+	// that it is put down sooner the next time.
+	bias []int64
+	// delay is how much later than its window a node must start, learnt from
+	// longest waits that could not be kept.
+	delay []int64
+	// noise is the largest random change of an order key, in seconds.
+	noise int64
+	tried int64 // schedules (of a group) tried
+
+	key  []int64
+	todo []int32
+}
+
+func newBuilder(p *problem, seed int64) *builder {
+	return &builder{
+		state: newState(p), rng: rand.New(rand.NewPCG(uint64(seed), 0x9e3779b97f4a7c15)),
+		bias: make([]int64, p.n), delay: make([]int64, p.n), key: make([]int64, p.n),
+	}
+}
+
+// maxAttempts bounds how many instants of a join are tried before the group is
+// given up for this round.
+const maxAttempts = 80
+
+// insert places all nodes of a group, none of which is placed, and reports
+// whether that went without breaking a rule. On failure nothing of the group is
+// placed.
+func (b *builder) insert(g *group) bool {
+	if g.join < 0 {
+		return b.insertLoose(g)
+	}
+	all := b.members(g)
+	b.refresh(all)
+	lo, hi := b.est[g.join], b.lst[g.join]
+	if lo > hi {
+		return false
+	}
+	wish := min(max(b.p.wish(g.join), lo), hi)
+	late, early := wish, wish-1
+	stuck := 0
+	for range maxAttempts {
+		t := late
+		if late > hi || early >= lo && b.p.nodeCost(g.join, early) < b.p.nodeCost(g.join, late) {
+			t = early
+		}
+		if t > hi || t < lo {
+			return false
+		}
+		v, gap := b.attempt(g, t)
+		if v < 0 {
+			return true
+		}
+		b.bias[v] += 30
+		b.remove(all)
+		if stuck++; stuck == 1 && gap.after > 60 {
+			continue // once more with the culprit first
+		}
+		stuck = 0
+		if t == early {
+			early -= gap.before
+		} else {
+			late += gap.after
+		}
+	}
+	return false
+}
+
+func (b *builder) members(g *group) []int32 {
+	b.scratch = append(b.scratch[:0], g.nodes...)
+	if g.join >= 0 {
+		b.scratch = append(b.scratch, int32(g.join))
+	}
+	return b.scratch
+}
+
+// remove takes the placed nodes among those given out again.
+func (b *builder) remove(nodes []int32) {
+	for _, v := range nodes {
+		if b.placed[v] {
+			b.take(int(v))
+		}
+	}
+	b.refresh(nodes)
+}
+
+// gaps says how far the anchor would have to move for a node to find room.
+type gaps struct{ after, before int64 }
+
+// attempt places the group with its join at t, latest tasks first. It returns the
+// node that found no room and how far it was from finding it, or −1.
+func (b *builder) attempt(g *group, t int64) (int, gaps) {
+	b.tried++
+	b.place(g.join, t)
+	b.todo = append(b.todo[:0], g.nodes...)
+	if b.noise > 0 {
+		for _, v := range b.todo {
+			b.key[v] = b.bias[v] + b.rng.Int64N(b.noise+1)
+		}
+	} else {
+		for _, v := range b.todo {
+			b.key[v] = b.bias[v]
+		}
+	}
+	for len(b.todo) > 0 {
+		i := b.last()
+		v := int(b.todo[i])
+		b.todo[i] = b.todo[len(b.todo)-1]
+		b.todo = b.todo[:len(b.todo)-1]
+		if b.est[v] > b.lst[v] {
+			d := b.est[v] - b.lst[v]
+			return v, gaps{d, d}
+		}
+		at, ok := b.room(v, b.lst[v], b.est[v], backward)
+		if !ok {
+			return v, b.distance(v)
+		}
+		b.place(v, at)
+	}
+	return -1, gaps{}
+}
+
+// last returns the index in todo of the node to place next, going backwards: the
+// one that has to finish last; then the one with the least slack, then the lower
+// index.
+func (b *builder) last() int {
+	best := 0
+	bv := b.todo[0]
+	bk, bs := b.lst[bv]+b.p.dur[bv]+b.key[bv], b.lst[bv]-b.est[bv]
+	for i := 1; i < len(b.todo); i++ {
+		v := b.todo[i]
+		k, s := b.lst[v]+b.p.dur[v]+b.key[v], b.lst[v]-b.est[v]
+		if k > bk || k == bk && (s < bs || s == bs && v < bv) {
+			best, bv, bk, bs = i, v, k, s
+		}
+	}
+	return best
+}
+
+// distance says how far outside its window v would find room, both ways.
+func (b *builder) distance(v int) gaps {
+	const look = 4 * 3600
+	g := gaps{look, look}
+	if at, ok := b.room(v, b.lst[v]+1, b.lst[v]+look, forward); ok {
+		g.after = at - b.lst[v]
+	}
+	if at, ok := b.room(v, b.est[v]-1, b.est[v]-look, backward); ok {
+		g.before = b.est[v] - at
+	}
+	return g
+}
+
+// insertLoose places tasks that lead to no join, as early as they can, in the
+// order of their latest start. A longest wait that cannot be kept takes out what
+// forced it, which then has to start later.
+func (b *builder) insertLoose(g *group) bool {
+	b.refresh(g.nodes)
+	b.todo = append(b.todo[:0], g.nodes...)
+	for _, v := range b.todo {
+		b.key[v] = b.p.hi[v] - b.bias[v]
+		if b.noise > 0 {
+			b.key[v] += b.rng.Int64N(b.noise + 1)
+		}
+	}
+	b.tried++
+	for budget := 20 + 4*len(g.nodes); len(b.todo) > 0; {
+		i := b.first()
+		v := int(b.todo[i])
+		b.todo[i] = b.todo[len(b.todo)-1]
+		b.todo = b.todo[:len(b.todo)-1]
+		from := max(b.est[v], b.p.lo[v]+b.delay[v])
+		if from <= b.lst[v] {
+			if at, ok := b.room(v, from, b.lst[v], forward); ok {
+				b.place(v, at)
+				continue
+			}
+		}
+		budget--
+		if budget < 0 || !b.unschedule(v) {
+			b.remove(g.nodes)
+			return false
+		}
+	}
+	return true
+}
+
+// first returns the index in todo of the node to place next, going forwards: the
+// one that must start first among those whose predecessors are placed.
+func (b *builder) first() int {
+	best := -1
+	var bv int32
+	for i, v := range b.todo {
+		if best >= 0 && !(b.key[v] < b.key[bv] || b.key[v] == b.key[bv] && v < bv) {
+			continue
+		}
+		if b.ready(v) {
+			best, bv = i, v
+		}
+	}
+	if best < 0 {
+		return 0
+	}
+	return best
+}
+
+// ready reports whether nothing unplaced has to come before v.
+func (b *builder) ready(v int32) bool {
+	for _, a := range b.p.in[v] {
+		if !b.placed[a.other] && a.w >= 0 && a.other != v {
+			return false
+		}
+	}
+	return true
+}
+
+// unschedule makes way for v, which found no room: the open nodes whose longest
+// wait closes v's window, and everything placed at or after them, are taken out
+// and may only start as much later as v needs.
+func (b *builder) unschedule(v int) bool {
+	from := max(b.est[v], b.p.lo[v]+b.delay[v])
+	at, ok := b.room(v, from, b.p.hi[v], forward)
+	if !ok {
+		return false
+	}
+	shift := at - b.lst[v]
+	if shift <= 0 {
+		return false
+	}
+	bound, found := far, false
+	for _, a := range b.p.out[v] {
+		u := a.other
+		if b.placed[u] && !b.p.fixed[u] && b.x[u]-a.w == b.lst[v] {
+			found = true
+			b.delay[u] = max(b.delay[u], b.x[u]+shift-b.p.lo[u])
+			bound = min(bound, b.x[u])
+		}
+	}
+	if !found {
+		return false
+	}
+	b.todo = append(b.todo, int32(v))
+	var out []int32
+	for u := range b.p.n {
+		if b.placed[u] && !b.p.fixed[u] && b.x[u] >= bound {
+			out = append(out, int32(u))
+		}
+	}
+	for _, u := range out {
+		b.take(int(u))
+		b.todo = append(b.todo, u)
+	}
+	b.refresh(b.todo)
+	return true
+}

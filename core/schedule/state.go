@@ -1,0 +1,308 @@
+package schedule
+
+import "math"
+
+// state is a schedule under construction: which nodes are placed, where, and
+// what room that leaves. The windows est/lst of the nodes not yet placed follow
+// every placement, so that the longest waits of a chain are known before its
+// next step is put down.
+type state struct {
+	p      *problem
+	x      []int64
+	placed []bool
+	on     [][]int32 // chosen resource for each need
+	est    []int64   // windows: of a placed node, its own instant
+	lst    []int64
+	prof   []*profile
+	heat   []heats
+
+	queue   []int32
+	queued  []bool
+	scratch []int32
+	// pick rotates the order in which equal resources are tried.
+	pick uint32
+}
+
+func newState(p *problem) *state {
+	s := &state{
+		p: p, x: make([]int64, p.n), placed: make([]bool, p.n), on: make([][]int32, p.n),
+		est: append([]int64(nil), p.lo...), lst: append([]int64(nil), p.hi...),
+		heat: make([]heats, len(p.res)), queued: make([]bool, p.n),
+	}
+	for i := range p.res {
+		s.prof = append(s.prof, newProfile(&p.res[i]))
+	}
+	for v := range p.n {
+		s.on[v] = make([]int32, len(p.needs[v]))
+	}
+	for v := range p.n {
+		if p.fixed[v] {
+			copy(s.on[v], p.fixOn[v])
+			s.put(v, p.fixAt[v])
+		}
+	}
+	return s
+}
+
+// put places node v at t on the resources in on[v] without asking whether it fits.
+func (s *state) put(v int, t int64) {
+	s.x[v], s.placed[v] = t, true
+	s.est[v], s.lst[v] = t, t
+	end := t + s.p.dur[v]
+	for k, nd := range s.p.needs[v] {
+		r := s.on[v][k]
+		s.prof[r].add(t, end, nd.units)
+		if !math.IsNaN(nd.setpoint) && s.p.res[r].thermostat != nil {
+			s.heat[r] = s.heat[r].add(heat{t, end, nd.setpoint, int32(v)})
+		}
+	}
+}
+
+// take removes node v; its window is stale until refresh is called.
+func (s *state) take(v int) {
+	t := s.x[v]
+	end := t + s.p.dur[v]
+	for k, nd := range s.p.needs[v] {
+		r := s.on[v][k]
+		s.prof[r].add(t, end, -nd.units)
+		if !math.IsNaN(nd.setpoint) && s.p.res[r].thermostat != nil {
+			s.heat[r] = s.heat[r].remove(int32(v))
+		}
+	}
+	s.placed[v] = false
+}
+
+// refresh recomputes the windows of the nodes given, none of which is placed,
+// from the root windows and everything that is placed.
+func (s *state) refresh(nodes []int32) {
+	for _, v := range nodes {
+		s.est[v], s.lst[v] = s.p.lo[v], s.p.hi[v]
+	}
+	for _, v := range nodes {
+		for _, a := range s.p.in[v] {
+			if s.placed[a.other] {
+				s.est[v] = max(s.est[v], s.x[a.other]+a.w)
+			}
+		}
+		for _, a := range s.p.out[v] {
+			if s.placed[a.other] {
+				s.lst[v] = min(s.lst[v], s.x[a.other]-a.w)
+			}
+		}
+		s.push(v)
+	}
+	s.settle()
+}
+
+func (s *state) push(v int32) {
+	if !s.queued[v] {
+		s.queued[v] = true
+		s.queue = append(s.queue, v)
+	}
+}
+
+// settle carries changed windows on to the nodes not placed.
+func (s *state) settle() {
+	for i := 0; i < len(s.queue); i++ {
+		v := s.queue[i]
+		s.queued[v] = false
+		for _, a := range s.p.out[v] {
+			if t := s.est[v] + a.w; !s.placed[a.other] && t > s.est[a.other] {
+				s.est[a.other] = t
+				if t <= s.lst[a.other] {
+					s.push(a.other)
+				}
+			}
+		}
+		for _, a := range s.p.in[v] {
+			if t := s.lst[v] - a.w; !s.placed[a.other] && t < s.lst[a.other] {
+				s.lst[a.other] = t
+				if t >= s.est[a.other] {
+					s.push(a.other)
+				}
+			}
+		}
+	}
+	s.queue = s.queue[:0]
+}
+
+// place puts v at t and narrows the windows of what it touches.
+func (s *state) place(v int, t int64) {
+	s.put(v, t)
+	s.push(int32(v))
+	s.settle()
+}
+
+// direction of a placement: as early or as late as the window allows.
+type direction int8
+
+const (
+	forward  direction = 1
+	backward direction = -1
+)
+
+// room finds the first instant from `from` towards `limit`, going in direction d,
+// at which v fits, and writes the chosen resources to on[v].
+func (s *state) room(v int, from, limit int64, d direction) (int64, bool) {
+	t := from
+	for d == forward && t <= limit || d == backward && t >= limit {
+		next, ok := s.assign(v, t, limit, d)
+		if ok {
+			return next, true
+		}
+		if d == forward && next <= t || d == backward && next >= t {
+			return next, false
+		}
+		t = next
+	}
+	return t, false
+}
+
+// assign tries to serve all needs of v at instant t. If it cannot, it returns the
+// next instant, in direction d, at which it could be otherwise.
+func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
+	needs := s.p.needs[v]
+	if len(needs) == 0 {
+		return t, true
+	}
+	if s.serve(v, t, 0) {
+		return t, true
+	}
+	// Each need by itself bounds the next instant from below (forward): before
+	// the earliest room of all its resources nothing can change for it.
+	dur := s.p.dur[v]
+	next := t
+	for k := range needs {
+		nd := &needs[k]
+		best := int64(d) * 2 * far
+		for _, r := range nd.anyOf {
+			u := s.alone(int(r), nd, t, limit, dur, d)
+			if d == forward {
+				best = min(best, u)
+			} else {
+				best = max(best, u)
+			}
+		}
+		if d == forward {
+			next = max(next, best)
+		} else {
+			next = min(next, best)
+		}
+	}
+	if next != t {
+		return next, false
+	}
+	// Every need has room by itself and not together: on to the next change.
+	next = int64(d) * 2 * far
+	for k := range needs {
+		for _, r := range needs[k].anyOf {
+			if d == forward {
+				next = min(next, s.prof[r].boundaryAfter(t))
+			} else if b := s.prof[r].boundaryBefore(t + dur); true {
+				next = max(next, b-dur)
+			}
+			if s.p.res[r].thermostat != nil {
+				next = s.nextHeat(int(r), t, next, dur, needs[k].setpoint, d)
+			}
+		}
+	}
+	return next, false
+}
+
+// nextHeat is like next, narrowed by the instants at which a thermostat's answer
+// may change.
+func (s *state) nextHeat(r int, t, next, dur int64, c float64, d direction) int64 {
+	if math.IsNaN(c) {
+		return next
+	}
+	th := s.p.res[r].thermostat
+	for i := range s.heat[r] {
+		e := &s.heat[r][i]
+		after, before := e.finish+th.Changeover(e.c, c), e.start-th.Changeover(c, e.c)-dur
+		if d == forward && after > t {
+			next = min(next, after)
+		}
+		if d == backward && before < t {
+			next = max(next, before)
+		}
+	}
+	return next
+}
+
+// alone is the first instant from t in direction d at which one need has room on
+// one resource.
+func (s *state) alone(r int, nd *need, t, limit, dur int64, d direction) int64 {
+	res := &s.p.res[r]
+	for {
+		var ok bool
+		if d == forward {
+			t, ok = s.prof[r].earliest(t, limit, dur, nd.units)
+		} else {
+			t, ok = s.prof[r].latest(t, limit, dur, nd.units)
+		}
+		if !ok {
+			return int64(d) * 2 * far
+		}
+		if res.thermostat == nil || math.IsNaN(nd.setpoint) {
+			return t
+		}
+		clash, after, before := res.blocked(s.heat[r], t, dur, nd.setpoint)
+		if !clash {
+			return t
+		}
+		if d == forward {
+			t = after
+		} else {
+			t = before
+		}
+		if d == forward && t > limit || d == backward && t < limit {
+			return int64(d) * 2 * far
+		}
+	}
+}
+
+// serve assigns needs k… of v at t by depth-first search over the alternatives.
+// There are few needs and few alternatives, so it stays small.
+func (s *state) serve(v int, t int64, k int) bool {
+	needs := s.p.needs[v]
+	if k == len(needs) {
+		return true
+	}
+	nd := &needs[k]
+	n := len(nd.anyOf)
+	for i := range n {
+		r := nd.anyOf[(i+int(s.pick))%n]
+		if s.free(v, int(r), t, k) {
+			s.on[v][k] = r
+			if s.serve(v, t, k+1) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// free reports whether need k of v has room on r at t beside v's needs before it.
+func (s *state) free(v, r int, t int64, k int) bool {
+	nd := &s.p.needs[v][k]
+	res := &s.p.res[r]
+	units := nd.units
+	for m := range k {
+		if int(s.on[v][m]) != r {
+			continue
+		}
+		other := &s.p.needs[v][m]
+		units += other.units
+		if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !math.IsNaN(other.setpoint) && res.thermostat.Differ(nd.setpoint, other.setpoint) {
+			return false
+		}
+	}
+	if !s.prof[r].fits(t, t+s.p.dur[v], units) {
+		return false
+	}
+	if res.thermostat == nil || math.IsNaN(nd.setpoint) {
+		return true
+	}
+	clash, _, _ := res.blocked(s.heat[r], t, s.p.dur[v], nd.setpoint)
+	return !clash
+}

@@ -1,0 +1,104 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"jointime/server"
+	"jointime/store"
+	"jointime/store/storetest"
+	"jointime/web"
+)
+
+var browser context.Context
+
+// TestMain starts one browser for the package.
+func TestMain(m *testing.M) {
+	os.Exit(run(m))
+}
+
+func run(m *testing.M) int {
+	path := os.Getenv("CHROMIUM")
+	if path == "" {
+		path = "/usr/bin/chromium"
+	}
+	if _, err := os.Stat(path); err != nil {
+		fmt.Fprintln(os.Stderr, "no browser: apt-get install -y chromium, or set CHROMIUM")
+		return 1
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.WindowSize(1280, 800), chromedp.DisableGPU,
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-domain-reliability", true), chromedp.Flag("no-pings", true),
+		chromedp.Flag("font-render-hinting", "none"), chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND , EXCLUDE 127.0.0.1"))
+	alloc, cancel := chromedp.NewExecAllocator(context.Background(), options...)
+	defer cancel()
+	ctx, stop := chromedp.NewContext(alloc)
+	defer stop()
+	if err := chromedp.Do(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "the browser does not start:", err)
+		return 1
+	}
+	browser = ctx
+	return m.Run()
+}
+
+// page is one tab in a profile of its own, on a server with a database of its own.
+type page struct {
+	t   *testing.T
+	ctx context.Context
+	url string
+	db  *store.Store
+}
+
+func open(t *testing.T, demo bool) *page {
+	t.Helper()
+	s := storetest.Open(t)
+	if demo {
+		require.NoError(t, server.LoadDemo(context.Background(), s))
+	}
+	srv := httptest.NewServer(server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler()))
+	t.Cleanup(srv.Close)
+	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
+	t.Cleanup(cancel)
+	ctx, cancelTime := context.WithTimeout(ctx, 60*time.Second)
+	t.Cleanup(cancelTime)
+	p := &page{t, ctx, srv.URL, s}
+	p.do(chromedp.EmulateViewport(1280, 800))
+	return p
+}
+
+func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, steps...))
+}
+
+// js evaluates an expression in the page.
+func js[T any](p *page, expression string) T {
+	p.t.Helper()
+	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression))
+	require.NoError(p.t, err, expression)
+	return v
+}
+
+// waitFor waits until an expression is true, and says what the page showed if it
+// never is.
+func (p *page) waitFor(expression string) {
+	p.t.Helper()
+	until := time.Now().Add(15 * time.Second)
+	for time.Now().Before(until) {
+		if js[bool](p, "Boolean("+expression+")") {
+			return
+		}
+		time.Sleep(40 * time.Millisecond)
+	}
+	p.t.Fatalf("never true: %s\nthe page shows:\n%s", expression, js[string](p, "document.body.innerText"))
+}

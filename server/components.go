@@ -1,0 +1,205 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jointime/core/advise"
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+	"jointime/store"
+)
+
+// ComponentView is a component with its version.
+type ComponentView struct {
+	Component kitchen.Component `json:"component"`
+	Version   int64             `json:"version"`
+}
+
+// StepChange says what is to be different about a step; what is missing stays.
+type StepChange struct {
+	Version int64             `json:"version" doc:"The component's version that the change was made from" minimum:"1"`
+	Name    *string           `json:"name,omitempty"`
+	Hands   *kitchen.Hands    `json:"hands,omitempty" enum:"both,tend,none"`
+	Time    *kitchen.StepTime `json:"time,omitempty"`
+	// LikelyS and Portions set the fixed part of the time so that a batch of so many
+	// portions takes LikelyS; the low and the high time keep their proportion.
+	LikelyS   *int                   `json:"likely_s,omitempty" minimum:"0"`
+	Portions  int                    `json:"portions,omitempty" minimum:"0"`
+	After     *[]kitchen.Predecessor `json:"after,omitempty" nullable:"false"`
+	Equipment *kitchen.EquipmentNeed `json:"equipment,omitempty"`
+	// NoEquipment takes the need away.
+	NoEquipment bool          `json:"no_equipment,omitempty"`
+	Hold        *kitchen.Wait `json:"hold,omitempty" doc:"The component's wait from its last step to the plate"`
+	// Table is the plan that the page shows; the answer says what happened to it.
+	Table *TableWish `json:"table,omitempty"`
+}
+
+// Restore asks for a version of long ago back, as a new version.
+type Restore struct {
+	Version int64      `json:"version" doc:"The current version" minimum:"1"`
+	To      int64      `json:"to" doc:"The version wanted back" minimum:"1"`
+	Table   *TableWish `json:"table,omitempty"`
+}
+
+// Changed is the answer to a change: the thing as it is now, the plan with it,
+// and what it did to the plan in a sentence.
+type Changed struct {
+	ComponentView
+	Plan *expand.Plan `json:"plan,omitempty"`
+	Said string       `json:"said"`
+}
+
+type (
+	componentsOut struct {
+		Body []ComponentLine `nullable:"false"`
+	}
+	componentOut struct{ Body ComponentView }
+	historyOut   struct {
+		Body []store.Version `nullable:"false"`
+	}
+	changedOut struct{ Body Changed }
+)
+
+func (s *Server) componentRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-components", Method: http.MethodGet, Path: "/api/components", Summary: "All components"},
+		func(ctx context.Context, _ *struct{}) (*componentsOut, error) {
+			snap, err := s.store.Snapshot(ctx)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			out := []ComponentLine{}
+			if !snap.Empty {
+				cs := snap.Book.Components()
+				for i := range cs {
+					out = append(out, componentLine(snap.Book, &cs[i]))
+				}
+			}
+			return &componentsOut{out}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-component", Method: http.MethodGet, Path: "/api/components/{id}", Summary: "One component with its steps", Errors: []int{404}},
+		func(ctx context.Context, in *byID) (*componentOut, error) {
+			snap, err := s.book(ctx)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			c, ok := snap.Book.Component(in.ID)
+			if !ok {
+				return nil, s.fail(store.ErrNotFound)
+			}
+			return &componentOut{ComponentView{*c, snap.Versions[componentKey(in.ID)]}}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "component-history", Method: http.MethodGet, Path: "/api/components/{id}/history", Summary: "Every version of a component, newest first", Errors: []int{404}},
+		func(ctx context.Context, in *byID) (*historyOut, error) {
+			h, err := s.store.History(ctx, componentKey(in.ID))
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return &historyOut{h}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "change-step", Method: http.MethodPatch, Path: "/api/components/{id}/steps/{step}", Summary: "Change a step's times, waits or equipment", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id" maxLength:"80"`
+			Step string `path:"step" maxLength:"80"`
+			Body StepChange
+		}) (*changedOut, error) {
+			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+				return in.Body.apply(c, in.Step)
+			})
+		})
+	huma.Register(api, huma.Operation{OperationID: "restore-component", Method: http.MethodPost, Path: "/api/components/{id}/restore", Summary: "Bring an earlier version back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id" maxLength:"80"`
+			Body Restore
+		}) (*changedOut, error) {
+			var old kitchen.Component
+			if err := s.store.At(ctx, componentKey(in.ID), in.Body.To, &old); err != nil {
+				return nil, s.fail(err)
+			}
+			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+				*c = old
+				return fmt.Sprintf("Back to version %d.", in.Body.To), nil
+			})
+		})
+}
+
+func componentKey(id string) store.Key { return store.Key{Kind: store.ComponentKind, ID: id} }
+
+// changeComponent makes a change, saves it, and works out what it did to the
+// table that the page shows.
+func (s *Server) changeComponent(ctx context.Context, id string, version int64, wish *TableWish, change func(*kitchen.Component) (string, error)) (*changedOut, error) {
+	before, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	old, ok := before.Book.Component(id)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	c := old.Clone()
+	said, err := change(&c)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	version, err = s.store.Save(ctx, componentKey(id), version, c, said)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &changedOut{Changed{ComponentView: ComponentView{c, version}, Said: said}}
+	if wish == nil {
+		return out, nil
+	}
+	after, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out.Body.Plan, err = s.plan(ctx, after, wish)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if was, err := s.plan(ctx, before, wish); err == nil {
+		out.Body.Said = advise.Difference(was, out.Body.Plan)
+	}
+	return out, nil
+}
+
+// apply changes one step of c.
+func (ch *StepChange) apply(c *kitchen.Component, step string) (string, error) {
+	i := c.StepIndex(step)
+	if i < 0 {
+		return "", store.ErrNotFound
+	}
+	x := &c.Steps[i]
+	if ch.Name != nil {
+		x.Name = *ch.Name
+	}
+	if ch.Hands != nil {
+		x.Hands = *ch.Hands
+	}
+	if ch.Time != nil {
+		x.Time = *ch.Time
+	}
+	if ch.LikelyS != nil {
+		t, err := x.Time.WithLikely(*ch.LikelyS, ch.Portions)
+		if err != nil {
+			return "", kitchen.Faults{{Path: fmt.Sprintf("steps[%d].time.fixed.likely", i), Message: err.Error()}}
+		}
+		x.Time = t
+	}
+	if ch.After != nil {
+		x.After = *ch.After
+	}
+	if ch.Equipment != nil {
+		x.Equipment = ch.Equipment
+	}
+	if ch.NoEquipment {
+		x.Equipment = nil
+	}
+	if ch.Hold != nil {
+		c.Hold = *ch.Hold
+	}
+	return fmt.Sprintf("%s: %s changed.", c.Name, x.Name), nil
+}

@@ -1,0 +1,55 @@
+package server
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jointime/core/kitchen"
+	"jointime/store"
+)
+
+// Conflicted is the problem of status 409: somebody changed the thing meanwhile.
+// It carries both versions' numbers, so that a page can show and choose.
+type Conflicted struct {
+	huma.ErrorModel
+	Current int64 `json:"current_version"`
+}
+
+// fail turns an error of the store or the computation into a problem. What is not
+// known is logged whole and told in general words: it may name the database.
+func (s *Server) fail(err error) error {
+	var faults kitchen.Faults
+	var conflict *store.Conflict
+	var inUse *store.InUse
+	switch {
+	case errors.As(err, &faults):
+		details := make([]error, len(faults))
+		for i, f := range faults {
+			details[i] = &huma.ErrorDetail{Location: f.Path, Message: f.Message}
+		}
+		return huma.NewError(http.StatusUnprocessableEntity, faults.Error(), details...)
+	case errors.As(err, &conflict):
+		return &Conflicted{huma.ErrorModel{
+			Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict),
+			Detail: fmt.Sprintf("This was changed meanwhile: it is at version %d, and your change was made from version %d.", conflict.Current, conflict.Named),
+		}, conflict.Current}
+	case errors.As(err, &inUse):
+		return huma.NewError(http.StatusConflict, inUse.Error())
+	case errors.Is(err, store.ErrNotFound):
+		return huma.NewError(http.StatusNotFound, "There is no such thing here.")
+	case errors.Is(err, store.ErrNotEmpty):
+		return huma.NewError(http.StatusConflict, "The kitchen is set up already.")
+	case errors.Is(err, errEmpty):
+		return huma.NewError(http.StatusConflict, errEmpty.Error())
+	}
+	if s.log != nil {
+		s.log.Error("request failed", "error", err)
+	}
+	return huma.NewError(http.StatusInternalServerError, "Something went wrong on the server. Nothing was changed.")
+}
+
+// errEmpty means that there is no kitchen yet.
+var errEmpty = errors.New("the kitchen is not set up yet: load the demo or set up your own")

@@ -1,0 +1,72 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+	"jointime/core/schedule"
+	"jointime/store"
+)
+
+// TableWish is a table to plan: what it eats and when it comes together.
+type TableWish struct {
+	Orders []expand.Order `json:"orders" nullable:"false" maxItems:"60"`
+	// Clock is on the service day that now belongs to; up to four in the morning it
+	// is the night after.
+	Clock string `json:"clock" doc:"When the plates shall come together, HH:MM by the kitchen's clock" pattern:"^([01]?[0-9]|2[0-3]):[0-5][0-9]$"`
+	Hands int    `json:"hands,omitempty" doc:"People who plate; the kitchen's usual number when missing" minimum:"0" maximum:"8"`
+}
+
+type planOut struct{ Body expand.Plan }
+
+func (s *Server) planRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "plan-table", Method: http.MethodPost, Path: "/api/plan", Summary: "Firing times of one table", MaxBodyBytes: maxBody, Errors: []int{422}},
+		func(ctx context.Context, in *struct{ Body TableWish }) (*planOut, error) {
+			snap, err := s.book(ctx)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			p, err := s.plan(ctx, snap, &in.Body)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return &planOut{*p}, nil
+		})
+}
+
+// planTime bounds the search for one table; a plan that is proved best is there
+// sooner.
+const planTime = 400 * time.Millisecond
+
+func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (*expand.Plan, error) {
+	at, err := dayOf(snap.Book.Kitchen(), s.clock()).at(t.Clock)
+	if err != nil {
+		return nil, err
+	}
+	f, err := expand.NewFiring(snap.Book, expand.Table{ID: "table", Name: "Table", Orders: t.Orders, At: at, Hands: t.Hands})
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, planTime)
+	defer cancel()
+	return f.Read(schedule.Solve(ctx, f.Workload, schedule.Options{Seed: 1})), nil
+}
+
+// at is an instant of the service day by the clock on the wall.
+func (d Day) at(clock string) (time.Time, error) {
+	var hour, minute int
+	if _, err := fmt.Sscanf(clock, "%d:%d", &hour, &minute); err != nil || hour < 0 || hour > 23 || minute < 0 || minute > 59 {
+		return time.Time{}, kitchen.Faults{{Path: "clock", Message: fmt.Sprintf("expected a time like 19:42, got %q", clock)}}
+	}
+	if hour < dayTurns {
+		hour += 24
+	}
+	f := d.From
+	return time.Date(f.Year(), f.Month(), f.Day(), hour, minute, 0, 0, f.Location()), nil
+}

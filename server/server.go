@@ -1,0 +1,112 @@
+// Package server carries the kitchen's data to the computation and shows what it
+// says, over HTTP: chi routes, huma operations from which the OpenAPI document
+// falls out, problem+json errors, and the web build. No rule of the trade lives
+// here.
+package server
+
+import (
+	"encoding/json"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"jointime/store"
+)
+
+// Server answers requests. Its zero value is not usable; see New.
+type Server struct {
+	store *store.Store
+	clock func() time.Time
+	log   *slog.Logger
+}
+
+// maxBody bounds a request; the largest thing a person sends is a component.
+const maxBody = 1 << 20
+
+// New returns the handler of the whole application. web holds the built pages;
+// nil shows how to build them.
+func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) http.Handler {
+	srv := &Server{store: s, clock: clock, log: log}
+	r := chi.NewRouter()
+	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers)
+	r.Get("/healthz", srv.health)
+	api := srv.routes(r)
+	document, err := json.Marshal(api.OpenAPI())
+	if err != nil {
+		panic(err) // the document is built from the types above
+	}
+	r.Get("/openapi.json", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "application/openapi+json")
+		write(w, document)
+	})
+	r.MethodNotAllowed(func(w http.ResponseWriter, req *http.Request) {
+		problem(w, http.StatusMethodNotAllowed, req.Method+" is not possible here")
+	})
+	r.NotFound(func(w http.ResponseWriter, req *http.Request) {
+		if web == nil || len(req.URL.Path) >= 5 && req.URL.Path[:5] == "/api/" {
+			problem(w, http.StatusNotFound, "there is nothing at "+req.URL.Path)
+			return
+		}
+		web.ServeHTTP(w, req)
+	})
+	return r
+}
+
+// headers keeps the page to what the application ships.
+func (s *Server) headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+func write(w http.ResponseWriter, b []byte) {
+	_, _ = w.Write(b) // the client has gone; nobody is left to tell
+}
+
+func problem(w http.ResponseWriter, status int, detail string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	b, _ := json.Marshal(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: detail})
+	write(w, b)
+}
+
+// health answers 200 while the database answers.
+func (s *Server) health(w http.ResponseWriter, r *http.Request) {
+	if err := s.store.Ping(r.Context()); err != nil {
+		s.log.Error("health", "error", err)
+		problem(w, http.StatusServiceUnavailable, "the database does not answer")
+		return
+	}
+	w.Header().Set("Content-Type", "application/json")
+	write(w, []byte(`{"status":"ok"}`))
+}
+
+// routes describes every operation; it needs no database, so that the document
+// can be printed without one.
+func (s *Server) routes(r chi.Router) huma.API {
+	c := huma.DefaultConfig("Jointime", "1")
+	c.Info.Description = "What the pages of Jointime ask of its server."
+	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "", "", ""
+	c.CreateHooks = nil // no $schema in bodies
+	api := humachi.New(r, c)
+	s.dishRoutes(api)
+	s.componentRoutes(api)
+	s.planRoutes(api)
+	s.kitchenRoutes(api)
+	return api
+}
+
+// OpenAPI returns the contract as JSON, indented.
+func OpenAPI() ([]byte, error) {
+	s := &Server{}
+	return json.MarshalIndent(s.routes(chi.NewRouter()).OpenAPI(), "", " ")
+}

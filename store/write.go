@@ -1,0 +1,321 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+
+	"github.com/jmoiron/sqlx"
+
+	"jointime/core/kitchen"
+)
+
+// write runs change in one transaction that holds the kitchen's lock, with the
+// kitchen as it is then, and bumps the revision.
+func (s *Store) write(ctx context.Context, change func(*sqlx.Tx, *Snapshot) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer tx.Rollback() //nolint:errcheck // after a commit there is nothing to roll back
+	if _, err := tx.ExecContext(ctx, `UPDATE revision SET number = number + 1`); err != nil {
+		return fmt.Errorf("locking the kitchen: %w", err)
+	}
+	snap, err := read(ctx, tx)
+	if err != nil {
+		return err
+	}
+	if err := change(tx, snap); err != nil {
+		return err
+	}
+	return tx.Commit()
+}
+
+// Save writes one record and returns its new version. version is the one that
+// the change was made from, 0 for a new record. said is the sentence that stands
+// in the history. Errors: *Conflict, ErrNotFound, kitchen.Faults (with paths into
+// the record).
+func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said string) (int64, error) {
+	raw, err := json.Marshal(body)
+	if err != nil {
+		return 0, err
+	}
+	err = s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+		current := snap.Versions[key]
+		switch {
+		case current == 0 && version != 0:
+			return ErrNotFound
+		case current != version:
+			return &Conflict{key, version, current}
+		}
+		d := copyData(snap.data)
+		if err := put(&d, key.Kind, raw); err != nil {
+			return err
+		}
+		if _, err := kitchen.NewBook(d); err != nil {
+			return within(err, key, d)
+		}
+		version++
+		return s.insert(ctx, tx, key, version, raw, said)
+	})
+	return version, err
+}
+
+// within cuts the paths of faults down to the record they are in; faults outside
+// it keep their whole path.
+func within(err error, key Key, d kitchen.Data) error {
+	var faults kitchen.Faults
+	if !errors.As(err, &faults) {
+		return err
+	}
+	prefix := prefixOf(key, d)
+	out := make(kitchen.Faults, len(faults))
+	for i, f := range faults {
+		out[i] = f
+		if rest, ok := strings.CutPrefix(f.Path, prefix); ok {
+			out[i].Path = strings.TrimPrefix(rest, ".")
+		}
+	}
+	return out
+}
+
+func prefixOf(key Key, d kitchen.Data) string {
+	find := func(list string, n int, id func(int) string) string {
+		for i := range n {
+			if id(i) == key.ID {
+				return fmt.Sprintf("%s[%d]", list, i)
+			}
+		}
+		return list
+	}
+	switch key.Kind {
+	case SectionKind:
+		return find("sections", len(d.Sections), func(i int) string { return d.Sections[i].ID })
+	case PersonKind:
+		return find("people", len(d.People), func(i int) string { return d.People[i].ID })
+	case EquipmentKind:
+		return find("equipment", len(d.Equipment), func(i int) string { return d.Equipment[i].ID })
+	case VesselKind:
+		return find("vessels", len(d.Vessels), func(i int) string { return d.Vessels[i].ID })
+	case ComponentKind:
+		return find("components", len(d.Components), func(i int) string { return d.Components[i].ID })
+	case DishKind:
+		return find("dishes", len(d.Dishes), func(i int) string { return d.Dishes[i].ID })
+	}
+	return "kitchen"
+}
+
+// insert writes the record, its history and its references.
+func (s *Store) insert(ctx context.Context, tx *sqlx.Tx, key Key, version int64, body []byte, said string) error {
+	now := s.clock()
+	if _, err := tx.ExecContext(ctx, `
+		INSERT INTO record (kind, id, version, position, body, changed_at)
+		VALUES ($1, $2, $3, (SELECT coalesce(max(position), 0) + 1 FROM record WHERE kind = $1), $4, $5)
+		ON CONFLICT (kind, id) DO UPDATE SET version = $3, body = $4, changed_at = $5`,
+		key.Kind, key.ID, version, string(body), now); err != nil {
+		return fmt.Errorf("writing %s %q: %w", key.Kind, key.ID, err)
+	}
+	if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said) VALUES ($1, $2, $3, $4, $5, $6)`,
+		key.Kind, key.ID, version, string(body), now, said); err != nil {
+		return fmt.Errorf("writing the history of %s %q: %w", key.Kind, key.ID, err)
+	}
+	if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {
+		return err
+	}
+	refs, err := references(key.Kind, body)
+	if err != nil {
+		return err
+	}
+	for to := range refs {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO record_reference VALUES ($1, $2, $3, $4)`, key.Kind, key.ID, to.Kind, to.ID); err != nil {
+			return fmt.Errorf("writing the references of %s %q: %w", key.Kind, key.ID, err)
+		}
+	}
+	return nil
+}
+
+// references lists what a record points to.
+func references(kind Kind, body []byte) (map[Key]bool, error) {
+	out := map[Key]bool{}
+	switch kind {
+	case PersonKind:
+		var p kitchen.Person
+		if err := json.Unmarshal(body, &p); err != nil {
+			return nil, err
+		}
+		for _, s := range p.Sections {
+			out[Key{SectionKind, s}] = true
+		}
+	case ComponentKind:
+		var c kitchen.Component
+		if err := json.Unmarshal(body, &c); err != nil {
+			return nil, err
+		}
+		out[Key{SectionKind, c.Section}] = true
+		for _, s := range c.Steps {
+			if s.Section != "" {
+				out[Key{SectionKind, s.Section}] = true
+			}
+		}
+		for _, u := range c.Uses {
+			out[Key{ComponentKind, u.Component}] = true
+		}
+		for _, b := range c.ByProducts {
+			out[Key{ComponentKind, b.Component}] = true
+		}
+	case DishKind:
+		var d kitchen.Dish
+		if err := json.Unmarshal(body, &d); err != nil {
+			return nil, err
+		}
+		out[Key{VesselKind, d.Specification.Vessel}] = true
+		for _, e := range d.Specification.Elements {
+			out[Key{ComponentKind, e.Component}] = true
+		}
+		for _, v := range d.Specification.Variants {
+			for _, c := range v.Changes {
+				if c.With != nil {
+					out[Key{ComponentKind, c.With.Component}] = true
+				}
+			}
+		}
+	}
+	return out, nil
+}
+
+// Delete removes a record that nothing refers to; its history stays.
+func (s *Store) Delete(ctx context.Context, key Key, version int64, said string) error {
+	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+		current := snap.Versions[key]
+		switch {
+		case current == 0:
+			return ErrNotFound
+		case current != version:
+			return &Conflict{key, version, current}
+		}
+		var by []struct {
+			Kind Kind   `db:"from_kind"`
+			ID   string `db:"from_id"`
+		}
+		if err := tx.SelectContext(ctx, &by, `SELECT from_kind, from_id FROM record_reference
+			WHERE to_kind = $1 AND to_id = $2 AND NOT (from_kind = $1 AND from_id = $2) ORDER BY 1, 2`, key.Kind, key.ID); err != nil {
+			return err
+		}
+		if len(by) > 0 {
+			u := &InUse{Key: key}
+			for _, b := range by {
+				u.By = append(u.By, Key{b.Kind, b.ID})
+			}
+			return u
+		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said)
+			SELECT kind, id, version + 1, body, CAST($3 AS timestamptz), CAST($4 AS text) FROM record WHERE kind = $1 AND id = $2`,
+			key.Kind, key.ID, s.clock(), said); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `DELETE FROM record WHERE kind = $1 AND id = $2`, key.Kind, key.ID)
+		return err
+	})
+}
+
+// Version is one entry of a record's history.
+type Version struct {
+	Version   int64  `db:"version" json:"version"`
+	ChangedAt string `db:"changed_at" json:"changed_at"`
+	Said      string `db:"said" json:"said" doc:"What the change was"`
+}
+
+// History lists the versions of a record, newest first.
+func (s *Store) History(ctx context.Context, key Key) ([]Version, error) {
+	out := []Version{}
+	err := s.db.SelectContext(ctx, &out, `SELECT version, to_char(changed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS changed_at, said
+		FROM record_history WHERE kind = $1 AND id = $2 ORDER BY version DESC`, key.Kind, key.ID)
+	if err == nil && len(out) == 0 {
+		err = ErrNotFound
+	}
+	return out, err
+}
+
+// At decodes a record as it was at a version into v.
+func (s *Store) At(ctx context.Context, key Key, version int64, v any) error {
+	var body []byte
+	err := s.db.GetContext(ctx, &body, `SELECT body FROM record_history WHERE kind = $1 AND id = $2 AND version = $3`, key.Kind, key.ID, version)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotFound
+	}
+	if err != nil {
+		return err
+	}
+	return json.Unmarshal(body, v)
+}
+
+// ErrNotEmpty means that a whole kitchen was to be loaded over another.
+var ErrNotEmpty = errors.New("the kitchen is set up already")
+
+// Import loads a whole kitchen into an empty database, in one transaction.
+func (s *Store) Import(ctx context.Context, d kitchen.Data, said string) error {
+	if _, err := kitchen.NewBook(d); err != nil {
+		return err
+	}
+	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+		if len(snap.Versions) > 0 {
+			return ErrNotEmpty
+		}
+		for _, kind := range kinds {
+			for _, r := range records(kind, d) {
+				raw, err := json.Marshal(r.body)
+				if err != nil {
+					return err
+				}
+				if err := s.insert(ctx, tx, Key{kind, r.id}, 1, raw, said); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+type record struct {
+	id   string
+	body any
+}
+
+func records(kind Kind, d kitchen.Data) []record {
+	var out []record
+	switch kind {
+	case KitchenKind:
+		out = append(out, record{HouseID, d.Kitchen})
+	case SectionKind:
+		for _, x := range d.Sections {
+			out = append(out, record{x.ID, x})
+		}
+	case PersonKind:
+		for _, x := range d.People {
+			out = append(out, record{x.ID, x})
+		}
+	case EquipmentKind:
+		for _, x := range d.Equipment {
+			out = append(out, record{x.ID, x})
+		}
+	case VesselKind:
+		for _, x := range d.Vessels {
+			out = append(out, record{x.ID, x})
+		}
+	case ComponentKind:
+		for _, x := range d.Components {
+			out = append(out, record{x.ID, x})
+		}
+	case DishKind:
+		for _, x := range d.Dishes {
+			out = append(out, record{x.ID, x})
+		}
+	}
+	return out
+}

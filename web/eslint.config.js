@@ -1,0 +1,11 @@
+import js from "@eslint/js";
+import hooks from "eslint-plugin-react-hooks";
+import ts from "typescript-eslint";
+
+export default ts.config(
+  { ignores: ["src/api/schema.ts"] },
+  js.configs.recommended,
+  ...ts.configs.recommendedTypeChecked,
+  hooks.configs.flat.recommended,
+  { languageOptions: { parserOptions: { project: "./tsconfig.json", tsconfigRootDir: import.meta.dirname } } },
+);

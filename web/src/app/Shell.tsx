@@ -1,0 +1,53 @@
+import { useEffect } from "react";
+import { NavLink, Outlet, useNavigate } from "react-router";
+import { useHouse } from "../api/queries";
+import { JoinRing, type Arc } from "../charts/JoinRing";
+import { text } from "../text";
+import { DayLine } from "./DayLine";
+
+const screens = [
+  ["dishes", text.screens.dishes],
+  ["prep", text.screens.prep],
+  ["fire", text.screens.fire],
+  ["pass", text.screens.pass],
+  ["back", text.screens.back],
+] as const;
+
+const mark: Arc[] = [1, 1, 1, 1, 0.9].map((share, i) => ({ share, state: i < 4 ? "ready" : "waiting" }));
+
+// Shell is the frame of every page: the screens on the left, the day across the
+// head.
+export function Shell() {
+  const house = useHouse();
+  const go = useNavigate();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea");
+      const screen = screens[Number(e.key) - 1];
+      if (!typing && screen && !e.ctrlKey && !e.metaKey && !e.altKey) void go(`/${screen[0]}`);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [go]);
+  return (
+    <div className="frame">
+      <nav className="rail" aria-label="Screens">
+        <div className="mark">
+          <JoinRing list={mark} size={46} label="Jointime" />
+        </div>
+        {screens.map(([to, name]) => (
+          <NavLink key={to} to={`/${to}`}>
+            {name}
+          </NavLink>
+        ))}
+        <NavLink className="foot" to="/kitchen">
+          {text.screens.kitchen}
+        </NavLink>
+      </nav>
+      <div className="head">{house.data && <DayLine house={house.data} />}</div>
+      <main className="page">
+        <Outlet />
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,49 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./theme/theme.scss";
+import { Problem } from "./api/client";
+import { Shell } from "./app/Shell";
+import { Later } from "./app/Later";
+import { DishesPage } from "./pages/dishes/DishesPage";
+import { KitchenPage } from "./pages/KitchenPage";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      retry: (count, error) => count < 2 && !(error instanceof Problem && error.status >= 400),
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Shell />,
+    children: [
+      { index: true, element: <Navigate to="/dishes" replace /> },
+      { path: "dishes", element: <DishesPage /> },
+      { path: "dishes/:id", element: <DishesPage /> },
+      { path: "prep", element: <Later screen="prep" /> },
+      { path: "fire", element: <Later screen="fire" /> },
+      { path: "pass", element: <Later screen="pass" /> },
+      { path: "back", element: <Later screen="back" /> },
+      { path: "kitchen", element: <KitchenPage /> },
+      { path: "*", element: <Navigate to="/dishes" replace /> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,12 @@
+import type { ComponentProps } from "react";
+import { Button as Plain } from "react-bootstrap";
+
+type Look = "primary" | "outline-primary" | "outline-danger";
+
+// Button allows only the looks that the theme has.
+export function Button({
+  look = "outline-primary",
+  ...rest
+}: Omit<ComponentProps<typeof Plain>, "variant"> & { look?: Look }) {
+  return <Plain variant={look} {...rest} />;
+}
