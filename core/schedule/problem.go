@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -26,6 +27,10 @@ type softLink struct {
 	best     int64
 	weight   int64
 }
+
+// A want is a cost of one node by itself: late and early are the prices of a second
+// after and before at.
+type want struct{ at, late, early int64 }
 
 type need struct {
 	anyOf    []int32
@@ -60,10 +65,16 @@ type problem struct {
 	in    [][]arc
 	res   []resource
 	soft  []softLink
+	wants [][]want // joins' wishes, and the price of moving what has been told
+	// twins gives resources that differ in nothing the same number.
+	twins []int
 	// softOf lists, for each node, the soft links that touch it.
 	softOf [][]int32
 	// base is the part of the cost that no decision changes.
-	base     int64
+	base int64
+	// fileBase and fileSoft are the costs that the workload states itself.
+	fileBase int64
+	fileSoft []softLink
 	makespan bool
 	horizon  int64
 }
@@ -75,7 +86,7 @@ func compile(w *workload.Workload) *problem {
 	p := &problem{
 		w: w, tasks: nT, n: n, dur: make([]int64, n), lo: make([]int64, n), hi: make([]int64, n),
 		fixed: make([]bool, n), fixAt: make([]int64, n), fixOn: make([][]int32, n),
-		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n),
+		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n), wants: make([][]want, n),
 		makespan: w.Objective == workload.Makespan, horizon: w.Horizon,
 	}
 	index := make(map[string]int32, n)
@@ -141,7 +152,46 @@ func compile(w *workload.Workload) *problem {
 	for i := range w.Links {
 		p.link(int32(i), &w.Links[i], index)
 	}
+	if !p.makespan {
+		for i := range w.Joins {
+			if j := &w.Joins[i]; j.At != nil && (j.Weight > 0 || j.EarlyWeight > 0) {
+				p.wants[nT+i] = append(p.wants[nT+i], want{*j.At, j.Weight, j.EarlyWeight})
+			}
+		}
+	}
+	p.findTwins()
 	return p
+}
+
+// findTwins numbers the resources by everything that the search knows of them, so
+// that it need not try two that are alike.
+func (p *problem) findTwins() {
+	type key struct {
+		capacity int64
+		blocks   string
+		thermo   workload.Thermostat
+		needs    string
+	}
+	where := make([][]byte, len(p.res))
+	for v := range p.tasks {
+		for k := range p.needs[v] {
+			for _, r := range p.needs[v][k].anyOf {
+				where[r] = fmt.Appendf(where[r], "%d.%d ", v, k)
+			}
+		}
+	}
+	number := map[key]int{}
+	for i := range p.res {
+		r := &p.res[i]
+		k := key{capacity: r.capacity, blocks: fmt.Sprint(r.blocks), needs: string(where[i])}
+		if r.thermostat != nil {
+			k.thermo = *r.thermostat
+		}
+		if _, ok := number[k]; !ok {
+			number[k] = len(number)
+		}
+		p.twins = append(p.twins, number[k])
+	}
 }
 
 func (p *problem) link(rule int32, l *workload.Link, index map[string]int32) {
@@ -158,10 +208,12 @@ func (p *problem) link(rule int32, l *workload.Link, index map[string]int32) {
 		s := softLink{from: u, to: v, best: *l.Best + offU - offV, weight: l.Weight}
 		if u == v {
 			p.base += s.weight * max(0, -s.best)
+			p.fileBase = p.base
 		} else {
 			p.softOf[u] = append(p.softOf[u], int32(len(p.soft)))
 			p.softOf[v] = append(p.softOf[v], int32(len(p.soft)))
 			p.soft = append(p.soft, s)
+			p.fileSoft = append(p.fileSoft, s)
 		}
 	}
 	if p.fixed[u] && p.fixed[v] {
@@ -204,27 +256,58 @@ func (p *problem) join(v int) *workload.Join { return &p.w.Joins[v-p.tasks] }
 
 // nodeCost is what node v costs by itself at time x.
 func (p *problem) nodeCost(v int, x int64) int64 {
-	if v < p.tasks || p.makespan {
-		return 0
+	var sum int64
+	for _, u := range p.wants[v] {
+		if x > u.at {
+			sum += (x - u.at) * u.late
+		} else {
+			sum += (u.at - x) * u.early
+		}
 	}
-	return p.join(v).Cost(x)
+	return sum
 }
 
-// cost of a complete assignment of times.
+// cost of a complete assignment of times: what the search minimises.
 func (p *problem) cost(x []int64) int64 {
-	if p.makespan {
-		var m int64
-		for v := range p.tasks {
-			m = max(m, x[v]+p.dur[v])
-		}
-		return m
-	}
 	sum := p.base
-	for v := p.tasks; v < p.n; v++ {
-		sum += p.nodeCost(v, x[v])
+	if p.makespan {
+		sum += p.length(x)
+	}
+	for v := range p.n {
+		if len(p.wants[v]) > 0 {
+			sum += p.nodeCost(v, x[v])
+		}
 	}
 	for i := range p.soft {
 		s := &p.soft[i]
+		if over := x[s.to] - x[s.from] - s.best; over > 0 {
+			sum += over * s.weight
+		}
+	}
+	return sum
+}
+
+// length is the makespan.
+func (p *problem) length(x []int64) int64 {
+	var m int64
+	for v := range p.tasks {
+		m = max(m, x[v]+p.dur[v])
+	}
+	return m
+}
+
+// stated is the cost as the schedule file states it: without the price of moving
+// what has been told.
+func (p *problem) stated(x []int64) int64 {
+	if p.makespan {
+		return p.length(x)
+	}
+	sum := p.fileBase
+	for i := range p.w.Joins {
+		sum += p.w.Joins[i].Cost(x[p.tasks+i])
+	}
+	for i := range p.fileSoft {
+		s := &p.fileSoft[i]
 		if over := x[s.to] - x[s.from] - s.best; over > 0 {
 			sum += over * s.weight
 		}

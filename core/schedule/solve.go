@@ -3,10 +3,23 @@
 // alternatives, windows, thermostats, and a cost of late and early joins and of
 // waiting beyond best (the RCPSP/max family with earliness–tardiness costs).
 //
-// The parts, under their textbook names: problem.go (the compiled instance),
-// windows.go (propagation of time windows), profile.go (resource profiles),
-// state.go (a schedule under construction), groups.go and serial.go (serial
-// schedule generation), check.go (broken rules).
+// The parts, under their textbook names:
+//
+//	problem.go      the compiled instance
+//	windows.go      propagation of time windows, proofs of contradiction
+//	profile.go      resource profiles and thermostats
+//	state.go        a schedule under construction
+//	groups.go       which tasks belong to which join
+//	serial.go       serial schedule generation, backwards from the joins
+//	improve.go      large neighbourhood search by insertion
+//	neighbourhood.go  large neighbourhood search by branch and bound
+//	lists.go        priority lists and justification, for the makespan
+//	network.go      optimal timing of a given order (dual of a network flow)
+//	disjunctive.go  edge-finding
+//	branch.go       branch and bound to a proved optimum
+//	bounds.go       lower bounds
+//	relax.go        the least broken schedule, when not all rules can be kept
+//	check.go        broken rules
 //
 // A schedule that the package returns keeps every rule, or says which it breaks;
 // package verify, which shares no code with the search, checks that. The search
@@ -15,6 +28,7 @@ package schedule
 
 import (
 	"context"
+	"slices"
 
 	"jointime/core/workload"
 )
@@ -24,9 +38,31 @@ type Options struct {
 	// Seed of every random choice; the same seed gives the same schedule when the
 	// search ends by itself.
 	Seed int64
-	// Rounds bounds how many times a schedule is improved; 0 stands for 200.
+	// Rounds bounds how many times a schedule is changed in search of a better one;
+	// 0 leaves that to the context.
 	Rounds int
+	// Previous is the schedule that has been told; MovePrice is what moving the start
+	// of one of its tasks costs for each second, 0 for nothing.
+	Previous  *workload.Schedule
+	MovePrice int64
+	// Progress, if given, is called when a better schedule or bound is found.
+	Progress func(Progress)
 }
+
+// Progress is how far a search has come.
+type Progress struct {
+	Cost, Bound int64
+	Schedules   int64
+}
+
+// Sizes up to which the branch and bound is tried, and its share of nodes before
+// the search goes on without a proof.
+const (
+	proofNodes = 130    // open tasks and joins
+	firstNodes = 60_000 // nodes of the first trial
+	// unhurried stands for the rounds of a search that only its context ends.
+	unhurried = 1 << 40
+)
 
 // Solve returns a schedule for a workload that passed workload.Check. It always
 // returns one: broken rules and proofs of impossibility are outcomes, not errors.
@@ -37,16 +73,375 @@ func Solve(ctx context.Context, w *workload.Workload, o Options) *workload.Sched
 		c = p.hopeless()
 	}
 	if c != nil {
-		return &workload.Schedule{Status: workload.Impossible, Broken: c.rules, Search: workload.Search{Seed: o.Seed}}
+		return impossible(c, o.Seed, 0)
 	}
-	b := newBuilder(p, o.Seed)
-	b.construct(ctx, p.groups())
-	return b.result(o.Seed)
+	if o.Previous != nil && o.MovePrice > 0 {
+		p.priceMoves(o.Previous, o.MovePrice)
+	}
+	s := &solver{p: p, o: o, ctx: ctx, bound: p.windowBound()}
+	return s.solve()
+}
+
+// priceMoves makes every told start cost for each second that it moves.
+func (p *problem) priceMoves(s *workload.Schedule, price int64) {
+	told := map[string]int64{}
+	for _, r := range s.Tasks {
+		told[r.ID] = r.Start
+	}
+	for v := range p.tasks {
+		if t, ok := told[p.id(v)]; ok && !p.fixed[v] {
+			p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
+		}
+	}
+}
+
+func impossible(c *conflict, seed, tried int64) *workload.Schedule {
+	return &workload.Schedule{Status: workload.Impossible, Broken: c.rules, Search: workload.Search{Seed: seed, Schedules: tried}}
+}
+
+// solver carries one search from the first schedule to the proof.
+type solver struct {
+	p     *problem
+	o     Options
+	ctx   context.Context
+	bound int64
+	m     *improver
+	tried int64
+}
+
+func (s *solver) told() {
+	if s.o.Progress != nil && s.m != nil {
+		s.o.Progress(Progress{s.m.best, s.bound, s.m.tried})
+	}
+}
+
+func (s *solver) solve() *workload.Schedule {
+	p := s.p
+	gs := p.groups()
+	b := newBuilder(p, s.o.Seed)
+	ok := s.startFromPrevious(b, gs)
+	if !ok {
+		ok = b.construct(s.ctx, gs)
+	}
+	open := 0
+	for v := range p.n {
+		if !p.fixed[v] {
+			open++
+		}
+	}
+	small := open <= proofNodes
+	if !ok {
+		if small {
+			if r := s.proveOrFind(b); r != nil {
+				return r
+			}
+			if s.m == nil {
+				return s.leastBroken()
+			}
+		} else if again := s.retry(gs); again != nil {
+			b = again
+		} else {
+			return s.leastBroken()
+		}
+	}
+	if s.m == nil {
+		s.m = newImprover(b, gs)
+	}
+	m := s.m
+	s.told()
+	rounds := s.o.Rounds
+	if rounds == 0 {
+		rounds = unhurried
+	}
+	if small {
+		s.improve(min(rounds, 150+10*open))
+		m.polish()
+		if s.branch(firstNodes / int64(1+open/4)) {
+			return s.result(true)
+		}
+		if rounds != unhurried {
+			s.exactNeighbourhoods(min(rounds, 60))
+			if s.branch(firstNodes) {
+				return s.result(true)
+			}
+		}
+		for step := int64(1); rounds == unhurried && s.ctx.Err() == nil && m.best > s.bound; step++ {
+			s.exactNeighbourhoods(100)
+			s.improve(100)
+			m.polish()
+			// A longer trial for the proof, ever more rarely.
+			if step > 1 && step&(step-1) == 0 && s.branch(firstNodes*step/64) {
+				return s.result(true)
+			}
+		}
+	}
+	s.improve(rounds)
+	if open <= 700 {
+		m.polish()
+	}
+	return s.result(false)
+}
+
+// startFromPrevious takes the told schedule over, as far as it still holds: in the
+// order in which it was told, each task at its told time or as near to it as can be.
+func (s *solver) startFromPrevious(b *builder, gs []group) bool {
+	if s.o.Previous == nil {
+		return false
+	}
+	start := map[string]*workload.Run{}
+	for i := range s.o.Previous.Tasks {
+		start[s.o.Previous.Tasks[i].ID] = &s.o.Previous.Tasks[i]
+	}
+	at := map[string]int64{}
+	for _, j := range s.o.Previous.Joins {
+		at[j.ID] = j.At
+	}
+	res := map[string]int32{}
+	for i := range s.p.w.Resources {
+		res[s.p.w.Resources[i].ID] = int32(i)
+	}
+	var open []int32
+	wish := make([]int64, s.p.n)
+	for v := range s.p.n {
+		if s.p.fixed[v] {
+			continue
+		}
+		open = append(open, int32(v))
+		wish[v] = s.p.lo[v]
+		if v < s.p.tasks {
+			if r := start[s.p.id(v)]; r != nil {
+				wish[v] = r.Start
+			}
+		} else if t, ok := at[s.p.id(v)]; ok {
+			wish[v] = t
+		}
+	}
+	slices.SortStableFunc(open, func(x, y int32) int { return compare(wish[x], wish[y]) })
+	b.refresh(open)
+	for _, v := range open {
+		t := min(max(wish[v], b.est[v]), b.lst[v])
+		if r := start[s.p.id(int(v))]; r != nil && t == r.Start && len(r.Resources) == len(s.p.needs[v]) {
+			same := true
+			for k, id := range r.Resources {
+				q, ok := res[id]
+				same = same && ok && slices.Contains(s.p.needs[v][k].anyOf, q)
+				if same {
+					b.on[v][k] = q
+					same = b.free(int(v), int(q), t, k)
+				}
+			}
+			if same {
+				b.place(int(v), t)
+				continue
+			}
+		}
+		got, ok := b.room(int(v), t, b.lst[v], forward)
+		if !ok {
+			if got, ok = b.room(int(v), t, b.est[v], backward); !ok {
+				b.remove(open)
+				return false
+			}
+		}
+		b.place(int(v), got)
+	}
+	b.tried++
+	return true
+}
+
+// retry constructs with other orders until every rule is kept or time is up.
+func (s *solver) retry(gs []group) *builder {
+	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
+		b := newBuilder(s.p, s.o.Seed+i)
+		b.noise = 40 * i
+		if b.construct(s.ctx, gs) {
+			return b
+		}
+		s.tried += b.tried
+	}
+	return nil
+}
+
+func (s *solver) improve(rounds int) {
+	if s.p.makespan {
+		s.m.lists(s.ctx, rounds, s.bound, s.told)
+	} else {
+		s.m.run(s.ctx, rounds, s.bound, s.told)
+	}
+	s.m.adopt(s.m.bestX, s.m.bestOn)
+}
+
+// polish gives the best order its best times.
+func (m *improver) polish() {
+	if !m.p.makespan && m.retime() {
+		m.keep()
+	}
+}
+
+// proveOrFind searches for any schedule at all. It returns the proof that there is
+// none, or nil; when it finds one, s.m holds it.
+func (s *solver) proveOrFind(b *builder) *workload.Schedule {
+	br, ok := newBrancher(s.ctx, s.p, far, 40*firstNodes)
+	if ok {
+		br.limit = 40 * firstNodes
+		br.first = true
+		br.search()
+	}
+	if ok && br.found {
+		b.adoptInto(br.bestX, br.bestOn)
+		s.m = newImprover(b, s.p.groups())
+		return nil
+	}
+	s.tried += br.nodes
+	if ok && br.stopped {
+		return nil
+	}
+	return impossible(s.conflict(), s.o.Seed, s.tried+b.tried)
+}
+
+// adoptInto places a complete schedule into an empty builder.
+func (b *builder) adoptInto(x []int64, on [][]int32) {
+	for v := range b.p.n {
+		if b.p.fixed[v] {
+			continue
+		}
+		if b.placed[v] {
+			b.take(v)
+		}
+		copy(b.on[v], on[v])
+		b.put(v, x[v])
+	}
+}
+
+// conflict names the rules that cannot hold together: of all rules, those without
+// any one of which there would be a schedule, as far as that can be told quickly.
+func (s *solver) conflict() *conflict {
+	w := s.p.w.Clone()
+	c := &conflict{}
+	feasible := func(w *workload.Workload) bool {
+		p := compile(w)
+		if p.propagate() != nil || p.hopeless() != nil {
+			return false
+		}
+		br, ok := newBrancher(s.ctx, p, far, 4000)
+		if !ok {
+			return false
+		}
+		br.first = true
+		br.search()
+		return br.found || br.stopped
+	}
+	try := func(change, undo func(), b workload.Broken) {
+		change()
+		if s.ctx.Err() == nil && !feasible(w) {
+			return // not needed for the contradiction: it stays out
+		}
+		undo()
+		c.rules = append(c.rules, b)
+	}
+	for i := range w.Links {
+		if l := w.Links[i]; l.Max != nil {
+			try(func() { w.Links[i].Max = nil }, func() { w.Links[i].Max = l.Max }, workload.Broken{Rule: workload.RuleMax, IDs: []string{l.From, l.To}, Unit: "s"})
+		}
+	}
+	for i := range w.Tasks {
+		if l := w.Tasks[i].Latest; l != nil {
+			try(func() { w.Tasks[i].Latest = nil }, func() { w.Tasks[i].Latest = l }, workload.Broken{Rule: workload.RuleLatest, IDs: []string{w.Tasks[i].ID}, Unit: "s"})
+		}
+	}
+	for i := range w.Joins {
+		if l := w.Joins[i].Latest; l != nil {
+			try(func() { w.Joins[i].Latest = nil }, func() { w.Joins[i].Latest = l }, workload.Broken{Rule: workload.RuleLatest, IDs: []string{w.Joins[i].ID}, Unit: "s"})
+		}
+	}
+	for i := range w.Resources {
+		r := w.Resources[i]
+		name := []string{r.ID}
+		if r.HasWindows {
+			try(func() { w.Resources[i].HasWindows, w.Resources[i].Windows = false, nil }, func() { w.Resources[i] = r }, workload.Broken{Rule: workload.RuleWindow, IDs: name, Unit: "s"})
+			r = w.Resources[i]
+		}
+		if r.Thermostat != nil {
+			try(func() { w.Resources[i].Thermostat = nil }, func() { w.Resources[i] = r }, workload.Broken{Rule: workload.RuleChangeover, IDs: name, Unit: "s"})
+			r = w.Resources[i]
+		}
+		try(func() { w.Resources[i].Capacity = workload.MaxUnits; w.Resources[i].HasWindows = false }, func() { w.Resources[i] = r }, workload.Broken{Rule: workload.RuleCapacity, IDs: name, Unit: "unit"})
+	}
+	if len(c.rules) == 0 {
+		c.rules = append(c.rules, workload.Broken{Rule: workload.RuleHorizon, IDs: []string{}, By: 0, Unit: "s"})
+	}
+	return c
+}
+
+// branch runs the branch and bound against the best schedule; true is a proof.
+func (s *solver) branch(limit int64) bool {
+	m := s.m
+	if s.bound < m.best {
+		s.bound = max(s.bound, rootBound(s.ctx, s.p, s.bound, m.best))
+	}
+	if s.bound >= m.best {
+		return true
+	}
+	br, ok := newBrancher(s.ctx, s.p, m.best, limit)
+	if ok {
+		br.search()
+	}
+	s.tried += br.nodes
+	if br.found {
+		m.adopt(br.bestX, br.bestOn)
+		if m.current < m.best {
+			m.keep()
+			s.told()
+		}
+	}
+	if !ok || !br.stopped {
+		s.bound = m.best
+		return true
+	}
+	return false
+}
+
+// leastBroken solves the workload with its longest waits and latest times as costs.
+func (s *solver) leastBroken() *workload.Schedule {
+	w := relax(s.p.w)
+	p := compile(w)
+	var b *builder
+	ok := p.propagate() == nil
+	if ok {
+		p.priceRules(s.p.w)
+		b = newBuilder(p, s.o.Seed)
+		gs := p.groups()
+		b.constructAll(s.ctx, gs)
+		if len(b.broken()) == 0 {
+			m := newImprover(b, gs)
+			m.run(s.ctx, 3000, 0, nil)
+			m.adopt(m.bestX, m.bestOn)
+		}
+	} else {
+		b = newBuilder(s.p, s.o.Seed)
+		b.constructAll(s.ctx, s.p.groups())
+	}
+	// Back under the rules of the workload itself.
+	final := newBuilder(s.p, s.o.Seed)
+	final.tried = s.tried + b.tried
+	final.adoptInto(b.x, b.on)
+	return s.answer(final.state, final.tried, false)
 }
 
 // construct places every group; one that finds no place makes those around it
-// move, and is forced in at the end if that does not help.
-func (b *builder) construct(ctx context.Context, gs []group) {
+// move. It returns false when some group found no place; that group and what it
+// displaced are not placed then.
+func (b *builder) construct(ctx context.Context, gs []group) bool {
+	return len(b.build(ctx, gs)) == 0
+}
+
+// constructAll is construct, with what found no place forced in.
+func (b *builder) constructAll(ctx context.Context, gs []group) {
+	for _, i := range b.build(ctx, gs) {
+		b.force(&gs[i])
+	}
+}
+
+func (b *builder) build(ctx context.Context, gs []group) (left []int) {
 	queue := make([]int, len(gs))
 	for i := range gs {
 		queue[i] = i
@@ -61,31 +456,28 @@ func (b *builder) construct(ctx context.Context, gs []group) {
 		}
 	}
 	failures := make([]int, len(gs))
-	var forced []int
 	for len(queue) > 0 {
 		i := queue[0]
 		queue = queue[1:]
 		g := &gs[i]
 		if ctx.Err() != nil {
-			forced = append(forced, i)
+			left = append(left, i)
 			continue
 		}
 		if b.insert(g) {
 			continue
 		}
 		if failures[i]++; failures[i] > 6 {
-			forced = append(forced, i)
+			left = append(left, i)
 			continue
 		}
 		out := b.neighbours(gs, i, home, failures[i])
 		for _, k := range out {
-			b.remove(b.members(&gs[k]))
+			b.remove(slices.Clone(b.members(&gs[k])))
 		}
 		queue = append(append([]int{i}, queue...), out...)
 	}
-	for _, i := range forced {
-		b.force(&gs[i])
-	}
+	return left
 }
 
 // neighbours are the groups linked with group i, and for repeated failures those
@@ -94,7 +486,11 @@ func (b *builder) neighbours(gs []group, i int, home []int, failures int) []int 
 	seen := map[int]bool{i: true}
 	var out []int
 	take := func(k int) {
-		if !seen[k] && len(gs[k].nodes) > 0 && b.placed[gs[k].nodes[0]] {
+		if seen[k] {
+			return
+		}
+		g := &gs[k]
+		if g.join >= 0 && b.placed[g.join] || len(g.nodes) > 0 && b.placed[g.nodes[0]] {
 			seen[k] = true
 			out = append(out, k)
 		}
@@ -122,52 +518,43 @@ func (b *builder) neighbours(gs []group, i int, home []int, failures int) []int 
 	return out
 }
 
-// result turns the state into the schedule file's terms.
-func (b *builder) result(seed int64) *workload.Schedule {
-	p := b.p
-	out := &workload.Schedule{Status: workload.Feasible, Broken: b.broken(), Search: workload.Search{Seed: seed, Schedules: b.tried}}
-	cost := p.cost(b.x)
+// result is the best schedule; proved says that none is better.
+func (s *solver) result(proved bool) *workload.Schedule {
+	s.m.adopt(s.m.bestX, s.m.bestOn)
+	return s.answer(s.m.state, s.tried+s.m.tried, proved || s.bound >= s.m.best)
+}
+
+// answer turns a state into the schedule file's terms.
+func (s *solver) answer(st *state, tried int64, proved bool) *workload.Schedule {
+	p := s.p
+	out := &workload.Schedule{Status: workload.Feasible, Broken: st.broken(), Search: workload.Search{Seed: s.o.Seed, Schedules: tried}}
+	cost := p.stated(st.x)
 	out.Cost = &cost
 	if len(out.Broken) > 0 {
 		out.Status = workload.BestEffort
 	} else {
-		bound := p.bound()
+		// The bound of a search that also pays for moves is no bound of the stated cost.
+		bound := int64(0)
+		if s.o.Previous == nil || s.o.MovePrice == 0 {
+			bound = min(s.bound, cost)
+			if proved {
+				bound = cost
+			}
+		}
 		out.LowerBound = &bound
 		if bound == cost {
 			out.Status = workload.Optimal
 		}
 	}
 	for v := range p.tasks {
-		run := workload.Run{ID: p.id(v), Start: b.x[v], Finish: b.x[v] + p.dur[v], Resources: []string{}}
-		for _, r := range b.on[v] {
+		run := workload.Run{ID: p.id(v), Start: st.x[v], Finish: st.x[v] + p.dur[v], Resources: []string{}}
+		for _, r := range st.on[v] {
 			run.Resources = append(run.Resources, p.w.Resources[r].ID)
 		}
 		out.Tasks = append(out.Tasks, run)
 	}
 	for v := p.tasks; v < p.n; v++ {
-		out.Joins = append(out.Joins, workload.Instant{ID: p.id(v), At: b.x[v]})
+		out.Joins = append(out.Joins, workload.Instant{ID: p.id(v), At: st.x[v]})
 	}
 	return out
-}
-
-// bound is a true lower bound of the cost: what the windows alone force.
-func (p *problem) bound() int64 {
-	if p.makespan {
-		var m int64
-		for v := range p.tasks {
-			m = max(m, p.lo[v]+p.dur[v])
-		}
-		return m
-	}
-	sum := p.base
-	for v := p.tasks; v < p.n; v++ {
-		sum += p.nodeCost(v, p.wish(v))
-	}
-	for i := range p.soft {
-		s := &p.soft[i]
-		if over := p.lo[s.to] - p.hi[s.from] - s.best; over > 0 {
-			sum += over * s.weight
-		}
-	}
-	return sum
 }

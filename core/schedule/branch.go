@@ -1,0 +1,810 @@
+package schedule
+
+import (
+	"context"
+	"math"
+	"math/rand/v2"
+)
+
+// brancher is a branch and bound over the order of work. At every node of the
+// search the times are optimal for the precedences posted so far (package type
+// network), which gives a true lower bound; if they overload a resource, two of the
+// runs that overlap there are put in order, in the one branch, and kept from being
+// in that order, in the other. Windows are propagated with edge-finding.
+//
+// Sources of the method: branching on minimal forbidden sets, Bartusch, Möhring &
+// Radermacher, Annals of Operations Research 16 (1988); relaxation of the resources
+// with optimal timing, De Reyck & Herroelen, EJOR 111 (1998).
+type brancher struct {
+	p          *problem
+	n          int // nodes: the problem's, the blocks of its windows, the end, the origin
+	end        int // node of the makespan, −1 for joins
+	zero       int32
+	dur        []int64
+	est        []int64
+	lst        []int64
+	out        [][]arc
+	in         [][]arc
+	net        *network
+	on         [][]int32 // resource of each need, −1 while open
+	users      [][]user  // what is assigned to each resource
+	order      []int8    // order[i*n+j]: what is decided of i before j
+	blocks     []int32   // resource of each block node
+	blockUnits []int64
+
+	rng      *rand.Rand // now and then tries the unlikely order first; nil never
+	best     int64      // cost to beat
+	bestX    []int64
+	bestOn   [][]int32
+	found    bool
+	first    bool // the first schedule found ends the search
+	nodes    int64
+	limit    int64
+	ctx      context.Context
+	stopped  bool
+	posted   []posting
+	assigned []choice
+	decided  []int32
+	marks    []*level
+	jobs     []job
+	idx      []int
+	scratch  []int64
+	queue    []int32
+	queued   []bool
+	dirty    []bool // resources whose runs' windows changed
+}
+
+// What is decided of a pair.
+const (
+	openPair  int8 = iota
+	before         // i ends (and the changeover passes) before j starts
+	notBefore      // i does not end before j starts
+)
+
+type user struct {
+	node     int32
+	units    int64
+	setpoint float64
+	block    bool
+}
+
+type posting struct{ from, to int32 }
+
+type choice struct{ node, need, res int32 }
+
+// level is what is restored when a branch is left.
+type level struct {
+	net      mark
+	est, lst []int64
+	posted   int
+	assigned int
+	decided  int
+}
+
+// newBrancher prepares the search for a schedule cheaper than best; ok is false
+// when none exists already by the rules themselves.
+func newBrancher(ctx context.Context, p *problem, best, limit int64) (b *brancher, ok bool) {
+	b = &brancher{p: p, best: best, limit: limit, ctx: ctx, end: -1}
+	b.n = p.n
+	for r := range p.res {
+		for range p.res[r].blocks {
+			b.blocks = append(b.blocks, int32(r))
+			b.n++
+		}
+	}
+	if p.makespan {
+		b.end = b.n
+		b.n++
+	}
+	b.zero = int32(b.n)
+	b.net = newNetwork(b.n + 1)
+	b.dur, b.est, b.lst = make([]int64, b.n), make([]int64, b.n), make([]int64, b.n)
+	b.out, b.in = make([][]arc, b.n), make([][]arc, b.n)
+	b.order = make([]int8, b.n*b.n)
+	b.queued = make([]bool, b.n)
+	b.users = make([][]user, len(p.res))
+	b.dirty = make([]bool, len(p.res))
+	b.on = make([][]int32, b.n)
+	b.idx, b.scratch = make([]int, b.n), make([]int64, 2*b.n)
+	for v := range p.n {
+		b.dur[v], b.est[v], b.lst[v] = p.dur[v], p.lo[v], p.hi[v]
+	}
+	k := p.n
+	for r := range p.res {
+		for _, bl := range p.res[r].blocks {
+			from, to := max(bl.from, -p.horizon-1), min(bl.to, 2*p.horizon+2)
+			if to < from {
+				to = from
+			}
+			b.dur[k], b.est[k], b.lst[k] = to-from, from, from
+			b.blockUnits = append(b.blockUnits, bl.units)
+			b.users[r] = append(b.users[r], user{int32(k), bl.units, math.NaN(), true})
+			k++
+		}
+	}
+	if b.end >= 0 {
+		b.lst[b.end] = best - 1
+		if !b.net.add(int32(b.end), b.zero, 0, 1) {
+			return b, false
+		}
+		for v := range p.tasks {
+			if !b.post(int32(v), int32(b.end), p.dur[v], openPair) {
+				return b, false
+			}
+		}
+	}
+	return b, b.root()
+}
+
+// root puts in all that holds from the start.
+func (b *brancher) root() bool {
+	p := b.p
+	for u := range p.n {
+		for _, a := range p.out[u] {
+			if !b.post(int32(u), a.other, a.w, openPair) {
+				return false
+			}
+		}
+	}
+	room := b.best - 1 - p.base // what a schedule worth finding may cost at most
+	for v := range p.n {
+		b.push(int32(v))
+		if !b.net.add(b.zero, int32(v), b.est[v], endless) || !b.net.add(int32(v), b.zero, -b.lst[v], endless) {
+			return false
+		}
+		for _, u := range p.wants[v] {
+			if u.late > 0 {
+				b.lst[v] = min(b.lst[v], u.at+room/u.late)
+			}
+			if u.early > 0 {
+				b.est[v] = max(b.est[v], u.at-room/u.early)
+			}
+			if !b.net.add(int32(v), b.zero, -u.at, u.late) || !b.net.add(b.zero, int32(v), u.at, u.early) {
+				return false
+			}
+		}
+	}
+	if b.end < 0 {
+		for i := range p.soft {
+			s := &p.soft[i]
+			if s.from == s.to {
+				continue
+			}
+			if !b.net.add(s.to, s.from, -s.best, s.weight) {
+				return false
+			}
+			if room < far && !b.post(s.to, s.from, -s.best-room/s.weight, openPair) {
+				return false
+			}
+		}
+	}
+	for v := range p.tasks {
+		b.on[v] = make([]int32, len(p.needs[v]))
+		for k := range b.on[v] {
+			b.on[v][k] = -1
+		}
+	}
+	for v := range p.tasks {
+		for k := range p.needs[v] {
+			nd := &p.needs[v][k]
+			switch {
+			case p.fixed[v]:
+				if !b.assign(int32(v), k, p.fixOn[v][k]) {
+					return false
+				}
+			case len(nd.anyOf) == 1:
+				if !b.assign(int32(v), k, nd.anyOf[0]) {
+					return false
+				}
+			}
+		}
+	}
+	return b.propagate()
+}
+
+// push notes that a node's window changed: its arcs and its resources are to be
+// looked at again.
+func (b *brancher) push(v int32) {
+	for _, r := range b.on[v] {
+		if r >= 0 {
+			b.dirty[r] = true
+		}
+	}
+	if !b.queued[v] {
+		b.queued[v] = true
+		b.queue = append(b.queue, v)
+	}
+}
+
+// post adds the rule x[to] ≥ x[from] + w and notes the pair as decided.
+func (b *brancher) post(from, to int32, w int64, d int8) bool {
+	if d != openPair {
+		b.decide(from, to, d)
+	}
+	b.out[from] = append(b.out[from], arc{other: to, w: w})
+	b.in[to] = append(b.in[to], arc{other: from, w: w})
+	b.posted = append(b.posted, posting{from, to})
+	b.push(from)
+	b.push(to)
+	return b.net.add(from, to, w, endless)
+}
+
+func (b *brancher) decide(i, j int32, d int8) {
+	k := i*int32(b.n) + j
+	b.order[k] = d
+	b.decided = append(b.decided, k)
+}
+
+// assign gives a need its resource.
+func (b *brancher) assign(v int32, k int, r int32) bool {
+	nd := &b.p.needs[v][k]
+	res := &b.p.res[r]
+	if nd.units > res.capacity && b.dur[v] > 0 && !b.p.fixed[v] {
+		return false
+	}
+	b.on[v][k] = r
+	b.assigned = append(b.assigned, choice{v, int32(k), r})
+	b.users[r] = append(b.users[r], user{v, nd.units, nd.setpoint, false})
+	b.dirty[r] = true
+	// Two needs of the same task on one resource add up, and want one temperature.
+	sum := int64(0)
+	for i := range b.users[r] {
+		u := &b.users[r][i]
+		if u.node != v {
+			continue
+		}
+		sum += u.units
+		if res.thermostat != nil && !math.IsNaN(u.setpoint) && !math.IsNaN(nd.setpoint) && res.thermostat.Differ(u.setpoint, nd.setpoint) && !b.p.fixed[v] {
+			return false
+		}
+	}
+	if sum > res.capacity && b.dur[v] > 0 && !b.p.fixed[v] {
+		return false
+	}
+	if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !b.p.fixed[v] {
+		if first := res.thermostat.Changeover(res.thermostat.StartC, nd.setpoint); first > b.est[v] {
+			b.est[v] = first
+			b.push(v)
+			return b.net.add(b.zero, v, first, endless)
+		}
+	}
+	return true
+}
+
+// gap is what must pass between the end of i and the start of j on resource r, and
+// whether they may not overlap there at all.
+func (b *brancher) gap(r int, i, j *user) (int64, bool) {
+	res := &b.p.res[r]
+	if t := res.thermostat; t != nil && !math.IsNaN(i.setpoint) && !math.IsNaN(j.setpoint) && t.Differ(i.setpoint, j.setpoint) {
+		return t.Changeover(i.setpoint, j.setpoint), true
+	}
+	return 0, i.units+j.units > res.capacity && b.dur[i.node] > 0 && b.dur[j.node] > 0
+}
+
+func (b *brancher) still(u *user) bool { return u.block || b.p.fixed[u.node] }
+
+// propagate carries windows along the arcs and through the resources until nothing
+// changes; false means that this branch holds no schedule worth finding.
+func (b *brancher) propagate() bool {
+	for {
+		if !b.carry() {
+			return b.clear()
+		}
+		changed := false
+		for r := range b.users {
+			if !b.dirty[r] {
+				continue
+			}
+			b.dirty[r] = false
+			ok, some := b.tighten(r)
+			if !ok {
+				return b.clear()
+			}
+			changed = changed || some
+		}
+		if !changed && len(b.queue) == 0 {
+			return b.net.value+b.p.base < b.best
+		}
+	}
+}
+
+func (b *brancher) clear() bool {
+	for _, v := range b.queue {
+		b.queued[v] = false
+	}
+	b.queue = b.queue[:0]
+	clear(b.dirty)
+	return false
+}
+
+// carry is the propagation of windows along the arcs.
+func (b *brancher) carry() bool {
+	for len(b.queue) > 0 {
+		v := b.queue[len(b.queue)-1]
+		b.queue = b.queue[:len(b.queue)-1]
+		b.queued[v] = false
+		if b.est[v] > b.lst[v] {
+			return false
+		}
+		for _, a := range b.out[v] {
+			if t := b.est[v] + a.w; t > b.est[a.other] {
+				b.est[a.other] = t
+				if t > b.lst[a.other] {
+					return false
+				}
+				b.push(a.other)
+			}
+		}
+		for _, a := range b.in[v] {
+			if t := b.lst[v] - a.w; t < b.lst[a.other] {
+				b.lst[a.other] = t
+				if t < b.est[a.other] {
+					return false
+				}
+				b.push(a.other)
+			}
+		}
+	}
+	return true
+}
+
+// tighten applies the rules of one resource: pairs of which only one order is left,
+// and edge-finding over the runs that take more than half of it.
+func (b *brancher) tighten(r int) (ok, changed bool) {
+	us := b.users[r]
+	for i := range us {
+		for j := range i {
+			x, y := &us[i], &us[j]
+			if x.node == y.node || b.still(x) && b.still(y) {
+				continue
+			}
+			there, back := b.order[int(x.node)*b.n+int(y.node)], b.order[int(y.node)*b.n+int(x.node)]
+			if there == before || back == before {
+				continue
+			}
+			gapXY, apart := b.gap(r, x, y)
+			if !apart {
+				continue
+			}
+			gapYX, _ := b.gap(r, y, x)
+			canXY := there == openPair && b.est[x.node]+b.dur[x.node]+gapXY <= b.lst[y.node]
+			canYX := back == openPair && b.est[y.node]+b.dur[y.node]+gapYX <= b.lst[x.node]
+			switch {
+			case !canXY && !canYX:
+				return false, changed
+			case !canXY:
+				if !b.post(y.node, x.node, b.dur[y.node]+gapYX, before) {
+					return false, changed
+				}
+				changed = true
+			case !canYX:
+				if !b.post(x.node, y.node, b.dur[x.node]+gapXY, before) {
+					return false, changed
+				}
+				changed = true
+			}
+		}
+	}
+	if !b.carry() {
+		return false, changed
+	}
+	b.jobs = b.jobs[:0]
+	for i := range us {
+		u := &us[i]
+		if 2*u.units > b.p.res[r].capacity && b.dur[u.node] > 0 && !b.still(u) {
+			b.jobs = append(b.jobs, job{u.node, b.est[u.node], b.lst[u.node] + b.dur[u.node], b.dur[u.node]})
+		}
+	}
+	if len(b.jobs) < 3 {
+		return true, changed
+	}
+	if !edgeFind(b.jobs, b.idx, b.scratch) {
+		return false, changed
+	}
+	for i := range b.jobs {
+		if j := &b.jobs[i]; j.est > b.est[j.node] {
+			b.est[j.node] = j.est
+			b.push(j.node)
+			changed = true
+			if !b.net.add(b.zero, j.node, j.est, endless) {
+				return false, changed
+			}
+		}
+	}
+	mirror(b.jobs)
+	if !edgeFind(b.jobs, b.idx, b.scratch) {
+		return false, changed
+	}
+	for i := range b.jobs {
+		if j := &b.jobs[i]; -j.est < b.lst[j.node]+b.dur[j.node] {
+			b.lst[j.node] = -j.est - b.dur[j.node]
+			b.push(j.node)
+			changed = true
+		}
+	}
+	return true, changed
+}
+
+func (b *brancher) enter() *level {
+	d := len(b.marks)
+	if cap(b.marks) > d {
+		b.marks = b.marks[:d+1]
+	} else {
+		b.marks = append(b.marks, nil)
+	}
+	if b.marks[d] == nil {
+		b.marks[d] = &level{}
+	}
+	l := b.marks[d]
+	b.net.save(&l.net)
+	l.est = append(l.est[:0], b.est...)
+	l.lst = append(l.lst[:0], b.lst...)
+	l.posted, l.assigned, l.decided = len(b.posted), len(b.assigned), len(b.decided)
+	return l
+}
+
+// back restores the state of a level without leaving it.
+func (b *brancher) back(l *level) {
+	b.net.restore(&l.net)
+	copy(b.est, l.est)
+	copy(b.lst, l.lst)
+	for i := len(b.posted) - 1; i >= l.posted; i-- {
+		p := b.posted[i]
+		b.out[p.from] = b.out[p.from][:len(b.out[p.from])-1]
+		b.in[p.to] = b.in[p.to][:len(b.in[p.to])-1]
+	}
+	b.posted = b.posted[:l.posted]
+	for i := len(b.assigned) - 1; i >= l.assigned; i-- {
+		c := b.assigned[i]
+		b.on[c.node][c.need] = -1
+		b.users[c.res] = b.users[c.res][:len(b.users[c.res])-1]
+	}
+	b.assigned = b.assigned[:l.assigned]
+	for i := len(b.decided) - 1; i >= l.decided; i-- {
+		b.order[b.decided[i]] = openPair
+	}
+	b.decided = b.decided[:l.decided]
+	b.clear()
+}
+
+// search explores the branch of the current state.
+func (b *brancher) search() {
+	b.nodes++
+	if b.nodes >= b.limit || b.nodes&63 == 0 && b.ctx.Err() != nil {
+		b.stopped = true
+		return
+	}
+	if b.end >= 0 {
+		// A better schedule was found meanwhile: the end must beat it.
+		if b.lst[b.end] > b.best-1 {
+			b.lst[b.end] = b.best - 1
+			b.push(int32(b.end))
+		}
+		if !b.propagate() {
+			return
+		}
+	}
+	if b.net.value+b.p.base >= b.best {
+		return
+	}
+	i, j, r := b.conflict()
+	if i == nil {
+		b.alternatives()
+		return
+	}
+	if j == nil {
+		return // runs that must overlap and may not
+	}
+	gapIJ, apart := b.gap(r, i, j)
+	gapJI, _ := b.gap(r, j, i)
+	u, v := *i, *j
+	x := b.net.x
+	// First the order that the times suggest.
+	if swap := 2*x[u.node]+b.dur[u.node] > 2*x[v.node]+b.dur[v.node]; swap != (b.rng != nil && b.rng.IntN(12) == 0) {
+		u, v, gapIJ, gapJI = v, u, gapJI, gapIJ
+	}
+	n := int32(b.n)
+	first := b.order[u.node*n+v.node] == openPair
+	second := b.order[v.node*n+u.node] == openPair
+	l := b.enter()
+	switch {
+	case apart:
+		if first && b.post(u.node, v.node, b.dur[u.node]+gapIJ, before) && b.propagate() {
+			b.search()
+		}
+		b.back(l)
+		if !b.stopped && second && b.post(v.node, u.node, b.dur[v.node]+gapJI, before) && b.propagate() {
+			b.search()
+		}
+	default:
+		if !first {
+			u, v = v, u
+		}
+		if b.post(u.node, v.node, b.dur[u.node], before) && b.propagate() {
+			b.search()
+		}
+		b.back(l)
+		// The other branch: v starts before u has ended.
+		if !b.stopped && b.post(v.node, u.node, 1-b.dur[u.node], openPair) {
+			b.decide(u.node, v.node, notBefore)
+			if b.propagate() {
+				b.search()
+			}
+		}
+	}
+	b.back(l)
+	b.marks = b.marks[:len(b.marks)-1]
+}
+
+// conflict looks for runs whose times do not go together on their resource. It
+// returns two of them to put in order; the second is nil when a set must overlap
+// and may not; the first is nil when there is no conflict. Of several conflicts the
+// one with the least freedom is taken.
+func (b *brancher) conflict() (*user, *user, int) {
+	var bi, bj *user
+	br := -1
+	bestSlack := int64(math.MaxInt64)
+	x := b.net.x
+	base := x[b.zero]
+	for r := range b.users {
+		us := b.users[r]
+		res := &b.p.res[r]
+		for i := range us {
+			a := &us[i]
+			at := x[a.node] - base
+			if a.block {
+				at = b.est[a.node]
+			}
+			sum := int64(0)
+			open := false
+			for j := range us {
+				c := &us[j]
+				start := x[c.node] - base
+				if c.block {
+					start = b.est[c.node]
+				}
+				if res.thermostat != nil && j < i && a.node != c.node && !(b.still(a) && b.still(c)) {
+					if gap, apart := b.gap(r, a, c); apart {
+						back, _ := b.gap(r, c, a)
+						if at+b.dur[a.node]+gap > start && start+b.dur[c.node]+back > at {
+							if s := b.freedom(a, c); s < bestSlack {
+								bestSlack, bi, bj, br = s, a, c, r
+							}
+							continue
+						}
+					}
+				}
+				if b.dur[c.node] > 0 && start <= at && at < start+b.dur[c.node] {
+					sum += c.units
+					open = open || !b.still(c)
+				}
+			}
+			if sum <= res.capacity || !open || b.dur[a.node] == 0 {
+				continue
+			}
+			u, v, s := b.forbidden(r, at, base)
+			if v == nil {
+				return u, nil, r
+			}
+			if s < bestSlack {
+				bestSlack, bi, bj, br = s, u, v, r
+			}
+		}
+	}
+	return bi, bj, br
+}
+
+// freedom is how much room the orders of a pair still have; small is urgent.
+func (b *brancher) freedom(i, j *user) int64 {
+	ij := b.lst[j.node] - b.est[i.node] - b.dur[i.node]
+	ji := b.lst[i.node] - b.est[j.node] - b.dur[j.node]
+	return max(ij, ji) + min(ij, ji)/4
+}
+
+// forbidden picks, among the runs that overlap at an instant, the pair to branch on
+// with the least freedom whose order is still open. v is nil when there is none.
+func (b *brancher) forbidden(r int, at, base int64) (u, v *user, slack int64) {
+	us := b.users[r]
+	slack = math.MaxInt64
+	n := int32(b.n)
+	for i := range us {
+		a := &us[i]
+		if !b.covers(a, at, base) {
+			continue
+		}
+		if u == nil {
+			u = a
+		}
+		for j := range i {
+			c := &us[j]
+			if !b.covers(c, at, base) || a.node == c.node || b.still(a) && b.still(c) {
+				continue
+			}
+			if b.order[a.node*n+c.node] != openPair && b.order[c.node*n+a.node] != openPair {
+				continue
+			}
+			s := b.freedom(a, c)
+			if a.units+c.units > b.p.res[r].capacity {
+				s -= 1 << 40 // a pair that excludes itself decides most
+			}
+			if v == nil || s < slack {
+				u, v, slack = a, c, s
+			}
+		}
+	}
+	return u, v, slack
+}
+
+func (b *brancher) covers(u *user, at, base int64) bool {
+	start := b.net.x[u.node] - base
+	if u.block {
+		start = b.est[u.node]
+	}
+	return b.dur[u.node] > 0 && start <= at && at < start+b.dur[u.node]
+}
+
+// alternatives serves the needs that may choose their resource, at the times that
+// are best now. If that works, a schedule is found; if not, the search branches on
+// the first need that found no room.
+func (b *brancher) alternatives() {
+	var todo []int32
+	for v := range b.p.tasks {
+		for k := range b.on[v] {
+			if b.on[v][k] < 0 {
+				todo = append(todo, int32(v))
+				break
+			}
+		}
+	}
+	x := b.net.x
+	for i := 1; i < len(todo); i++ {
+		for k := i; k > 0 && x[todo[k-1]] > x[todo[k]]; k-- {
+			todo[k-1], todo[k] = todo[k], todo[k-1]
+		}
+	}
+	l := b.enter()
+	steps := 400
+	stuck, stuckNeed := -1, 0
+	deepest := -1
+	var serve func(i, k int) bool
+	serve = func(i, k int) bool {
+		if i == len(todo) {
+			return true
+		}
+		v := todo[i]
+		if k == len(b.on[v]) {
+			return serve(i+1, 0)
+		}
+		if b.on[v][k] >= 0 {
+			return serve(i, k+1)
+		}
+		for _, r := range b.p.needs[v][k].anyOf {
+			if steps--; steps < 0 {
+				return false
+			}
+			if !b.fits(v, k, int(r)) {
+				continue
+			}
+			was := len(b.assigned)
+			b.on[v][k] = r
+			b.assigned = append(b.assigned, choice{v, int32(k), r})
+			nd := &b.p.needs[v][k]
+			b.users[r] = append(b.users[r], user{v, nd.units, nd.setpoint, false})
+			if serve(i, k+1) {
+				return true
+			}
+			for m := len(b.assigned) - 1; m >= was; m-- {
+				c := b.assigned[m]
+				b.on[c.node][c.need] = -1
+				b.users[c.res] = b.users[c.res][:len(b.users[c.res])-1]
+			}
+			b.assigned = b.assigned[:was]
+		}
+		if i > deepest {
+			deepest, stuck, stuckNeed = i, int(v), k
+		}
+		return false
+	}
+	if serve(0, 0) {
+		b.record()
+		b.back(l)
+		b.marks = b.marks[:len(b.marks)-1]
+		return
+	}
+	b.back(l)
+	if stuck < 0 { // the small search gave up: branch on the first open need
+		stuck = int(todo[0])
+		for stuckNeed = 0; b.on[stuck][stuckNeed] >= 0; stuckNeed++ {
+		}
+	}
+	anyOf := b.p.needs[stuck][stuckNeed].anyOf
+	for i, r := range anyOf {
+		if b.stopped {
+			break
+		}
+		twin := false
+		for _, q := range anyOf[:i] {
+			twin = twin || b.p.twins[q] == b.p.twins[r] && b.unused(q) && b.unused(r)
+		}
+		if twin {
+			continue
+		}
+		if b.assign(int32(stuck), stuckNeed, r) && b.propagate() {
+			b.search()
+		}
+		b.back(l)
+	}
+	b.marks = b.marks[:len(b.marks)-1]
+}
+
+func (b *brancher) unused(r int32) bool {
+	for i := range b.users[r] {
+		if !b.users[r][i].block {
+			return false
+		}
+	}
+	return true
+}
+
+// fits reports whether need k of v has room on r at the present times.
+func (b *brancher) fits(v int32, k, r int) bool {
+	nd := &b.p.needs[v][k]
+	res := &b.p.res[r]
+	x, base := b.net.x, b.net.x[b.zero]
+	at, end := x[v]-base, x[v]-base+b.dur[v]
+	me := user{v, nd.units, nd.setpoint, false}
+	if res.thermostat != nil && !math.IsNaN(nd.setpoint) && at < res.thermostat.Changeover(res.thermostat.StartC, nd.setpoint) {
+		return false
+	}
+	load := func(t int64) int64 {
+		sum := nd.units
+		for i := range b.users[r] {
+			if b.covers(&b.users[r][i], t, base) {
+				sum += b.users[r][i].units
+			}
+		}
+		return sum
+	}
+	if b.dur[v] > 0 && load(at) > res.capacity {
+		return false
+	}
+	for i := range b.users[r] {
+		u := &b.users[r][i]
+		start := x[u.node] - base
+		if u.block {
+			start = b.est[u.node]
+		}
+		if res.thermostat != nil {
+			differ := !math.IsNaN(me.setpoint) && !math.IsNaN(u.setpoint) && res.thermostat.Differ(me.setpoint, u.setpoint)
+			if gap, _ := b.gap(r, &me, u); differ {
+				back, _ := b.gap(r, u, &me)
+				if u.node == v || end+gap > start && start+b.dur[u.node]+back > at {
+					return false
+				}
+			}
+		}
+		if b.dur[v] > 0 && start > at && start < end && load(start) > res.capacity {
+			return false
+		}
+	}
+	return true
+}
+
+// record keeps the present times and choices as the best schedule.
+func (b *brancher) record() {
+	cost := b.net.value + b.p.base
+	if cost >= b.best {
+		return
+	}
+	b.best, b.found = cost, true
+	b.stopped = b.stopped || b.first
+	base := b.net.x[b.zero]
+	b.bestX = b.bestX[:0]
+	for v := range b.p.n {
+		b.bestX = append(b.bestX, b.net.x[v]-base)
+	}
+	b.bestOn = make([][]int32, b.p.n)
+	for v := range b.p.tasks {
+		b.bestOn[v] = append([]int32(nil), b.on[v]...)
+	}
+}

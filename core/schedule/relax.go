@@ -1,0 +1,62 @@
+package schedule
+
+import "jointime/core/workload"
+
+// relaxed prices of a broken rule for each second; far above what ordinary waiting
+// costs, so that as little as possible is broken.
+const relaxedWeight = 2000
+
+// relax returns the workload with its longest waits, latest times and horizon as
+// costs instead of rules: its best schedule is the least broken one of the other.
+func relax(w *workload.Workload) *workload.Workload {
+	r := w.Clone()
+	r.Horizon = min(workload.MaxSeconds, w.Horizon+4*24*3600)
+	for i := range r.Tasks {
+		r.Tasks[i].Latest = nil
+	}
+	for i := range r.Joins {
+		r.Joins[i].Latest = nil
+	}
+	for i := range r.Links {
+		r.Links[i].Max = nil
+	}
+	return r
+}
+
+// priceRules adds what relax took away as prices.
+func (p *problem) priceRules(w *workload.Workload) {
+	p.makespan = false
+	index := map[string]int32{}
+	for v := range p.n {
+		index[p.id(v)] = int32(v)
+		if p.fixed[v] {
+			continue
+		}
+		end := w.Horizon
+		if v < p.tasks {
+			if l := w.Tasks[v].Latest; l != nil {
+				end = min(end, *l)
+			}
+		} else if l := w.Joins[v-p.tasks].Latest; l != nil {
+			end = min(end, *l)
+		}
+		p.wants[v] = append(p.wants[v], want{at: end - p.dur[v], late: relaxedWeight})
+	}
+	for i := range w.Links {
+		l := &w.Links[i]
+		u, v := index[l.From], index[l.To]
+		if l.Max == nil || u == v || p.fixed[u] && p.fixed[v] {
+			continue
+		}
+		s := softLink{from: u, to: v, best: *l.Max, weight: relaxedWeight}
+		if l.Kind == workload.FinishStart || l.Kind == workload.FinishFinish {
+			s.best += p.dur[u]
+		}
+		if l.Kind == workload.StartFinish || l.Kind == workload.FinishFinish {
+			s.best -= p.dur[v]
+		}
+		p.softOf[u] = append(p.softOf[u], int32(len(p.soft)))
+		p.softOf[v] = append(p.softOf[v], int32(len(p.soft)))
+		p.soft = append(p.soft, s)
+	}
+}
