@@ -155,6 +155,15 @@ func (b *Book) useCycle() string {
 	return cycle(ids, next)
 }
 
+// CheckDish returns what is wrong with a dish that is not in the book: by itself and
+// in what it refers to.
+func (b *Book) CheckDish(d Dish) error {
+	f := newFinder()
+	f.add(CheckDish(d))
+	b.dishRefers(f, &d)
+	return f.faults.Or()
+}
+
 // Kitchen returns the house's settings.
 func (b *Book) Kitchen() Kitchen { return b.data.Kitchen }
 

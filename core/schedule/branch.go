@@ -16,21 +16,20 @@ import (
 // Radermacher, Annals of Operations Research 16 (1988); relaxation of the resources
 // with optimal timing, De Reyck & Herroelen, EJOR 111 (1998).
 type brancher struct {
-	p          *problem
-	n          int // nodes: the problem's, the blocks of its windows, the end, the origin
-	end        int // node of the makespan, −1 for joins
-	zero       int32
-	dur        []int64
-	est        []int64
-	lst        []int64
-	out        [][]arc
-	in         [][]arc
-	net        *network
-	on         [][]int32 // resource of each need, −1 while open
-	users      [][]user  // what is assigned to each resource
-	order      []int8    // order[i*n+j]: what is decided of i before j
-	blocks     []int32   // resource of each block node
-	blockUnits []int64
+	p      *problem
+	n      int // nodes: the problem's, the blocks of its windows, the end, the origin
+	end    int // node of the makespan, −1 for joins
+	zero   int32
+	dur    []int64
+	est    []int64
+	lst    []int64
+	out    [][]arc
+	in     [][]arc
+	net    *network
+	on     [][]int32 // resource of each need, −1 while open
+	users  [][]user  // what is assigned to each resource
+	order  []int8    // order[i*n+j]: what is decided of i before j
+	blocks []int32   // resource of each block node
 
 	rng      *rand.Rand // now and then tries the unlikely order first; nil never
 	best     int64      // cost to beat
@@ -117,8 +116,8 @@ func newBrancher(ctx context.Context, p *problem, best, limit int64) (b *branche
 				to = from
 			}
 			b.dur[k], b.est[k], b.lst[k] = to-from, from, from
-			b.blockUnits = append(b.blockUnits, bl.units)
 			b.users[r] = append(b.users[r], user{int32(k), bl.units, math.NaN(), true})
+			b.push(int32(k))
 			k++
 		}
 	}
@@ -144,6 +143,12 @@ func (b *brancher) root() bool {
 			if !b.post(int32(u), a.other, a.w, openPair) {
 				return false
 			}
+		}
+	}
+	for v := p.n; v < p.n+len(b.blocks); v++ {
+		// Windows stand where they stand.
+		if !b.net.add(b.zero, int32(v), b.est[v], endless) || !b.net.add(int32(v), b.zero, -b.est[v], endless) {
+			return false
 		}
 	}
 	room := b.best - 1 - p.base // what a schedule worth finding may cost at most

@@ -131,15 +131,17 @@ func (b *builder) force(g *group) {
 	nodes := b.members(g)
 	b.refresh(nodes)
 	todo := slices.Clone(nodes)
-	for len(todo) > 0 {
-		best := 0
-		for i, v := range todo {
-			if b.p.lo[v] < b.p.lo[todo[best]] || b.p.lo[v] == b.p.lo[todo[best]] && b.p.hi[v] < b.p.hi[todo[best]] {
-				best = i
-			}
+	slices.SortFunc(todo, func(x, y int32) int {
+		if c := compare(b.p.lo[x], b.p.lo[y]); c != 0 {
+			return c
 		}
-		v := int(todo[best])
-		todo = slices.Delete(todo, best, best+1)
+		if c := compare(b.p.hi[x], b.p.hi[y]); c != 0 {
+			return c
+		}
+		return int(x - y)
+	})
+	for _, u := range todo {
+		v := int(u)
 		from := b.p.lo[v]
 		if !b.p.fixed[v] && b.p.w.Now != nil {
 			from = max(from, *b.p.w.Now)

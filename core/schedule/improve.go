@@ -75,10 +75,27 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 	m.current = m.p.cost(m.x)
 }
 
+// polishEvery is how many rounds lie between two optimal timings; they cost as much
+// as some hundred rounds.
+const polishEvery = 1200
+
 // run improves until rounds are used up, the bound is met, or the context ends.
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	idle := 0
+	polished := int64(-1)
 	for i := 0; i < rounds && m.best > bound; i++ {
+		// Now and then the best order gets its best times: that moves many runs a
+		// little, which putting groups back one by one does not.
+		if i%polishEvery == polishEvery-1 && m.best != polished {
+			m.adopt(m.bestX, m.bestOn)
+			if m.retime() {
+				m.keep()
+				if told != nil {
+					told()
+				}
+			}
+			polished = m.best
+		}
 		if i&15 == 0 && ctx.Err() != nil {
 			return
 		}

@@ -58,7 +58,7 @@ func (m *improver) lists(ctx context.Context, rounds int, bound int64, told func
 
 // serial builds the schedule anew in the order of keys, small ones first going
 // forward, large ones first going backward.
-func (m *improver) serial(open []int32, order []int64, d direction) bool {
+func (m *builder) serial(open []int32, order []int64, d direction) bool {
 	m.tried++
 	end := m.p.horizon
 	if d == backward {
@@ -84,6 +84,7 @@ func (m *improver) serial(open []int32, order []int64, d direction) bool {
 		}
 	}
 	h := readyHeap{order: order, sign: int64(d)}
+	steps := 0
 	for _, v := range open {
 		if waiting[v] == 0 {
 			h.push(v)
@@ -92,6 +93,9 @@ func (m *improver) serial(open []int32, order []int64, d direction) bool {
 	done := 0
 	for len(h.list) > 0 {
 		v := h.pop()
+		if steps++; steps&1023 == 0 && m.ctx.Err() != nil {
+			return false
+		}
 		var at int64
 		var ok bool
 		if d == forward {

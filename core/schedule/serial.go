@@ -1,6 +1,9 @@
 package schedule
 
-import "math/rand/v2"
+import (
+	"context"
+	"math/rand/v2"
+)
 
 // builder puts groups into a state by serial generation: backwards from a join,
 // forwards for what leads to none.
@@ -11,6 +14,7 @@ import "math/rand/v2"
 type builder struct {
 	*state
 	rng *rand.Rand
+	ctx context.Context // ends long constructions
 	// bias is added to a node's order key; raised when the node did not fit, so
 	// that it is put down sooner the next time.
 	bias []int64
@@ -25,8 +29,9 @@ type builder struct {
 	todo []int32
 }
 
-func newBuilder(p *problem, seed int64) *builder {
+func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 	return &builder{
+		ctx:   ctx,
 		state: newState(p), rng: rand.New(rand.NewPCG(uint64(seed), 0x9e3779b97f4a7c15)),
 		bias: make([]int64, p.n), delay: make([]int64, p.n), key: make([]int64, p.n),
 	}
@@ -120,6 +125,9 @@ func (b *builder) attempt(g *group, t int64) (int, gaps) {
 		v := int(b.todo[i])
 		b.todo[i] = b.todo[len(b.todo)-1]
 		b.todo = b.todo[:len(b.todo)-1]
+		if len(b.todo)&127 == 0 && b.ctx.Err() != nil {
+			return v, gaps{far, far}
+		}
 		if b.est[v] > b.lst[v] {
 			d := b.est[v] - b.lst[v]
 			return v, gaps{d, d}
@@ -175,8 +183,17 @@ func (b *builder) insertLoose(g *group) bool {
 			b.key[v] += b.rng.Int64N(b.noise + 1)
 		}
 	}
-	b.tried++
+	// Most of the time nothing stands in the way, and one pass over a heap will do.
+	if b.serial(g.nodes, b.key, forward) {
+		return true
+	}
+	b.remove(g.nodes)
+	b.todo = append(b.todo[:0], g.nodes...)
 	for budget := 20 + 4*len(g.nodes); len(b.todo) > 0; {
+		if b.ctx.Err() != nil {
+			b.remove(g.nodes)
+			return false
+		}
 		i := b.first()
 		v := int(b.todo[i])
 		b.todo[i] = b.todo[len(b.todo)-1]

@@ -118,7 +118,7 @@ func (s *solver) told() {
 func (s *solver) solve() *workload.Schedule {
 	p := s.p
 	gs := p.groups()
-	b := newBuilder(p, s.o.Seed)
+	b := newBuilder(s.ctx, p, s.o.Seed)
 	ok := s.startFromPrevious(b, gs)
 	if !ok {
 		ok = b.construct(s.ctx, gs)
@@ -251,7 +251,7 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 // retry constructs with other orders until every rule is kept or time is up.
 func (s *solver) retry(gs []group) *builder {
 	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
-		b := newBuilder(s.p, s.o.Seed+i)
+		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
 		b.noise = 40 * i
 		if b.construct(s.ctx, gs) {
 			return b
@@ -408,7 +408,7 @@ func (s *solver) leastBroken() *workload.Schedule {
 	ok := p.propagate() == nil
 	if ok {
 		p.priceRules(s.p.w)
-		b = newBuilder(p, s.o.Seed)
+		b = newBuilder(s.ctx, p, s.o.Seed)
 		gs := p.groups()
 		b.constructAll(s.ctx, gs)
 		if len(b.broken()) == 0 {
@@ -417,11 +417,11 @@ func (s *solver) leastBroken() *workload.Schedule {
 			m.adopt(m.bestX, m.bestOn)
 		}
 	} else {
-		b = newBuilder(s.p, s.o.Seed)
+		b = newBuilder(s.ctx, s.p, s.o.Seed)
 		b.constructAll(s.ctx, s.p.groups())
 	}
 	// Back under the rules of the workload itself.
-	final := newBuilder(s.p, s.o.Seed)
+	final := newBuilder(s.ctx, s.p, s.o.Seed)
 	final.tried = s.tried + b.tried
 	final.adoptInto(b.x, b.on)
 	return s.answer(final.state, final.tried, false)

@@ -88,7 +88,11 @@ type conflict struct{ rules []workload.Broken }
 func (p *problem) explain(v int, fromLo, fromHi []arc) *conflict {
 	by := p.lo[v] - p.hi[v]
 	c := &conflict{}
-	seenRule := map[int32]bool{}
+	type side struct {
+		rule int32
+		kind workload.Rule
+	}
+	seenRule := map[side]bool{}
 	walk := func(from []arc, lower bool) {
 		seen := map[int32]bool{}
 		u := int32(v)
@@ -99,16 +103,15 @@ func (p *problem) explain(v int, fromLo, fromHi []arc) *conflict {
 				c.bound(p, int(u), lower, by)
 				return
 			}
-			if !seenRule[a.rule] {
-				seenRule[a.rule] = true
-				l := &p.w.Links[a.rule]
-				rule := workload.RuleMin
-				// The arc of a longest wait runs against its link.
-				forward := p.id(int(u)) == l.To
-				if l.Max != nil && forward != lower {
-					rule = workload.RuleMax
-				}
-				c.rules = append(c.rules, workload.Broken{Rule: rule, IDs: []string{l.From, l.To}, By: by, Unit: "s"})
+			l := &p.w.Links[a.rule]
+			rule := workload.RuleMin
+			// The arc of a longest wait runs against its link.
+			if forward := p.id(int(u)) == l.To; l.Max != nil && forward != lower {
+				rule = workload.RuleMax
+			}
+			if k := (side{a.rule, rule}); !seenRule[k] {
+				seenRule[k] = true
+				c.rules = append(c.rules, workload.Broken{Rule: rule, IDs: []string{l.From, l.To}, By: max(by, 0), Unit: "s"})
 			}
 			u = a.other
 		}
@@ -150,5 +153,5 @@ func (c *conflict) bound(p *problem, v int, lower bool, by int64) {
 			return
 		}
 	}
-	c.rules = append(c.rules, workload.Broken{Rule: rule, IDs: []string{p.id(v)}, By: by, Unit: "s"})
+	c.rules = append(c.rules, workload.Broken{Rule: rule, IDs: []string{p.id(v)}, By: max(by, 0), Unit: "s"})
 }

@@ -257,7 +257,8 @@ func model(w *workload.Workload, most *int64) string {
 	if most != nil {
 		p("constraint total <= %d;", *most)
 	}
-	p("solve :: int_search([%s], first_fail, indomain_min) minimize total;", strings.Join(append(choices, vars...), ","))
+	p("solve :: seq_search([int_search([%s], first_fail, indomain_min), int_search([%s], dom_w_deg, indomain_min)]) minimize total;",
+		strings.Join(choices, ","), strings.Join(vars, ","))
 	p(`output ["total=\(total)\n"];`)
 	return b.String()
 }

@@ -159,3 +159,26 @@ func MedianMove(w *workload.Workload, before, after *workload.Schedule) int64 {
 	slices.Sort(moves)
 	return moves[len(moves)/2]
 }
+
+// Rush is a service in which everything is wanted at nearly the same time, so that
+// its cost is never nothing.
+func Rush(tasks int, seed uint64) *workload.Workload {
+	w := Service(tasks, 3, seed+100)
+	for i := range w.Joins {
+		at := int64(5400 + 60*i)
+		w.Joins[i].At = &at
+	}
+	// Two cooks for six sections.
+	for i := range w.Tasks {
+		for k := range w.Tasks[i].Needs {
+			n := &w.Tasks[i].Needs[k]
+			switch n.AnyOf[0] {
+			case "larder-0", "fish-0", "pastry-0":
+				n.AnyOf = []string{"roast-0"}
+			case "commis-0":
+				n.AnyOf = []string{"garnish-0"}
+			}
+		}
+	}
+	return w
+}

@@ -132,8 +132,60 @@ export interface paths {
         };
         /** One dish with its plating specification */
         get: operations["get-dish"];
+        /** Change a dish and its plating specification */
+        put: operations["change-dish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dishes/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every version of a dish, newest first */
+        get: operations["dish-history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dishes/{id}/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plate drawn to scale, as written or for a variant */
+        get: operations["get-plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dishes/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring an earlier version of a dish back */
+        post: operations["restore-dish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -168,6 +220,23 @@ export interface paths {
         put?: never;
         /** Firing times of one table */
         post: operations["plan-table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plating specification drawn without being saved */
+        post: operations["draw-plate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -343,11 +412,25 @@ export interface components {
             served_with?: string;
             specification: components["schemas"]["Specification"];
         };
+        DishChange: {
+            dish: components["schemas"]["Dish"];
+            /**
+             * Format: int64
+             * @description The version that the change was made from
+             */
+            version: number;
+        };
         DishLine: {
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
             id: string;
             name: string;
+        };
+        DishRestore: {
+            /** Format: int64 */
+            to: number;
+            /** Format: int64 */
+            version: number;
         };
         DishView: {
             allergen_sources: components["schemas"]["Source"][];
@@ -381,6 +464,35 @@ export interface components {
              * @description More (or, negative, less) than as written
              */
             seconds: number;
+        };
+        Drawing: {
+            lines: (components["schemas"]["Point"][] | null)[];
+            outline: components["schemas"]["Point"][];
+        };
+        Drawn: {
+            /** @description Where its middle lies */
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description What it stands on lies so high
+             */
+            base_mm: number;
+            colour: string;
+            component: string;
+            form: string;
+            /** Format: double */
+            grams_g: number;
+            name: string;
+            /** Format: int64 */
+            number: number;
+            pieces: components["schemas"]["Drawing"][];
+            /** @description Its outline seen from the guest: x and height */
+            side: components["schemas"]["Point"][];
+            temp: string;
+            /** Format: double */
+            top_mm: number;
+            /** Format: double */
+            volume_ml: number;
         };
         Element: {
             /**
@@ -494,6 +606,23 @@ export interface components {
             likely: number;
             /** Format: int64 */
             low: number;
+        };
+        Finding: {
+            /**
+             * Format: int64
+             * @description Number of the element it speaks of, 0 for the plate
+             */
+            element: number;
+            /** @description What was looked at: coverage, rim, overlap … */
+            kind: string;
+            /** @enum {string} */
+            state: "good" | "mind" | "fault";
+            text: string;
+            /**
+             * Format: double
+             * @description The number found
+             */
+            value: number;
         };
         Form: {
             /**
@@ -637,6 +766,45 @@ export interface components {
             strands: components["schemas"]["Strand"][];
             /** Format: date-time */
             wanted_at: string;
+        };
+        Plate: {
+            /** @description Centre of weight */
+            centre: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Share of the well that is covered, 0 to 1
+             */
+            covered: number;
+            /** Format: double */
+            depth_mm: number;
+            elements: components["schemas"]["Drawn"][];
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Format: double
+             * @description Highest point over the well's floor
+             */
+            high_mm: number;
+            /** @description Outline of the vessel, mm */
+            outer: components["schemas"]["Point"][];
+            /**
+             * Format: int64
+             * @description One plate, one pair of hands
+             */
+            seconds: number;
+            /** @description The vessel cut through the middle, seen from the guest: x and height */
+            section: components["schemas"]["Point"][];
+            /** Format: double */
+            weight_g: number;
+            /** @description Outline of what food may cover */
+            well: components["schemas"]["Point"][];
+            /** Format: double */
+            width_mm: number;
+        };
+        Point: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         Predecessor: {
             /** Format: int64 */
@@ -1194,7 +1362,9 @@ export interface operations {
     };
     "get-dish": {
         parameters: {
-            query?: never;
+            query?: {
+                variant?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -1214,6 +1384,230 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-dish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DishChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "dish-history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plate": {
+        parameters: {
+            query?: {
+                variant?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "restore-dish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DishRestore"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1290,6 +1684,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,161 @@
+package main
+
+import (
+	"context"
+	"fmt"
+	"runtime"
+	"strconv"
+	"text/tabwriter"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"jointime/core/schedule"
+	"jointime/core/schedule/instances"
+	"jointime/core/workload"
+)
+
+// row is one measured search.
+type row struct {
+	name            string
+	status          workload.Status
+	cost, bound     int64
+	first, at, took time.Duration // first schedule, best schedule, whole search
+	atCheck         map[time.Duration]int64
+	memory          uint64
+}
+
+func benchCommand() *cobra.Command {
+	var long float64
+	c := &cobra.Command{
+		Use: "bench", Short: "Measure the scheduler on published and generated workloads", Args: cobra.NoArgs,
+		Long: "Measure the scheduler. Published optima from memory: FT06 55, FT10 930 (Fisher & Thompson 1963), LA01 666 (Lawrence 1984). The rest is generated from a seed.",
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			t := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 4, 2, ' ', 0)
+			fmt.Fprintln(t, "work\tstatus\tcost\tbound\tfirst s\tbest s\tsearch s\theap MB\tremark")
+			show := func(r row, remark string) {
+				fmt.Fprintf(t, "%s\t%s\t%d\t%d\t%.3f\t%.2f\t%.2f\t%d\t%s\n", r.name, r.status, r.cost, r.bound,
+					r.first.Seconds(), r.at.Seconds(), r.took.Seconds(), r.memory>>20, remark)
+				t.Flush()
+			}
+			for _, js := range instances.JobShops() {
+				seconds := 5.0
+				if js.Name == "FT10" {
+					seconds = min(30, long)
+				}
+				r := measure(cmd.Context(), js.Name, js.Workload(), seconds, schedule.Options{Seed: 1}, 10*time.Second)
+				show(r, fmt.Sprintf("optimum %d; after 10 s %s", js.Optimum, percent(r.atCheck[10*time.Second], js.Optimum)))
+			}
+			kitchens(cmd.Context(), show)
+			projects(cmd.Context(), show)
+			services(cmd.Context(), long, show)
+			return nil
+		},
+	}
+	c.Flags().Float64Var(&long, "long", 60, "seconds of the long searches")
+	return c
+}
+
+func percent(cost, of int64) string {
+	if of == 0 {
+		return strconv.FormatInt(cost, 10) + " against 0"
+	}
+	return fmt.Sprintf("%+.2f %%", 100*(float64(cost)/float64(of)-1))
+}
+
+// measure runs one search and notes its cost at some instants.
+func measure(ctx context.Context, name string, w *workload.Workload, seconds float64, o schedule.Options, checks ...time.Duration) row {
+	runtime.GC()
+	ctx, cancel := context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
+	defer cancel()
+	r := row{name: name, atCheck: map[time.Duration]int64{}}
+	began := time.Now()
+	o.Progress = func(p schedule.Progress) {
+		r.at = time.Since(began)
+		if r.first == 0 {
+			r.first = r.at
+		}
+		for _, c := range checks {
+			if r.at <= c {
+				r.atCheck[c] = p.Cost
+			}
+		}
+	}
+	s := schedule.Solve(ctx, w, o)
+	r.took = time.Since(began)
+	r.status = s.Status
+	if s.Cost != nil {
+		r.cost = *s.Cost
+	}
+	if s.LowerBound != nil {
+		r.bound = *s.LowerBound
+	}
+	var m runtime.MemStats
+	runtime.ReadMemStats(&m)
+	r.memory = m.Sys
+	return r
+}
+
+// kitchens measures the small workloads together: how many are proved, and the
+// longest of them.
+func kitchens(ctx context.Context, show func(row, string)) {
+	var longest row
+	proved := 0
+	for i := range instances.Kitchens {
+		r := measure(ctx, fmt.Sprintf("kitchen %d", i), instances.Kitchen(i), 5, schedule.Options{Seed: 1})
+		if r.status == workload.Optimal || r.status == workload.Impossible {
+			proved++
+		}
+		if r.took > longest.took {
+			longest = r
+		}
+	}
+	show(longest, fmt.Sprintf("the longest of %d, %d proved", instances.Kitchens, proved))
+	proved = 0
+	longest = row{}
+	const many = 12
+	for i := range many {
+		r := measure(ctx, fmt.Sprintf("25 tasks, %d", i), instances.Rush(25, uint64(i)), 5, schedule.Options{Seed: 1})
+		if r.status == workload.Optimal || r.status == workload.Impossible {
+			proved++
+		}
+		if r.took > longest.took {
+			longest = r
+		}
+	}
+	show(longest, fmt.Sprintf("the longest of %d, %d proved", many, proved))
+}
+
+func projects(ctx context.Context, show func(row, string)) {
+	const many = 20
+	proved := 0
+	var gap float64
+	var longest row
+	for i := range many {
+		r := measure(ctx, fmt.Sprintf("project 30×4, %d", i), instances.Project(30, 4, uint64(i)), 5, schedule.Options{Seed: 1})
+		if r.status == workload.Optimal {
+			proved++
+		}
+		gap += float64(r.cost)/float64(max(1, r.bound)) - 1
+		if r.took > longest.took {
+			longest = r
+		}
+	}
+	show(longest, fmt.Sprintf("the longest of %d, %d proved, %.2f %% over the bound on average", many, proved, 100*gap/many))
+}
+
+func services(ctx context.Context, long float64, show func(row, string)) {
+	w := instances.Service(1500, 45, 1)
+	r := measure(ctx, "service 1500", w, long, schedule.Options{Seed: 1}, 2*time.Second)
+	show(r, "after 2 s "+percent(r.atCheck[2*time.Second], r.cost)+" over the whole search")
+	show(measure(ctx, "service 5000", instances.Service(5000, 150, 1), 5, schedule.Options{Seed: 1}), "")
+
+	w = instances.Service(460, 16, 2)
+	told := schedule.Solve(ctx, w, schedule.Options{Seed: 1, Rounds: 400})
+	again, _ := instances.Delayed(w, told, 60, 240)
+	began := time.Now()
+	s := schedule.Solve(ctx, again, schedule.Options{Seed: 1, Rounds: 20, Previous: told, MovePrice: 2})
+	took := time.Since(began)
+	show(row{name: "again, 60 fixed, 400 open", status: s.Status, cost: *s.Cost, took: took, first: took, at: took},
+		fmt.Sprintf("median move %d s", instances.MedianMove(again, told, s)))
+}

@@ -1,0 +1,372 @@
+package plating
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"jointime/core/kitchen"
+)
+
+// Finding is something that the computation noticed about a plate. State is `good`
+// (as it should be), `mind` (worth a thought) or `fault`.
+type Finding struct {
+	Kind    string  `json:"kind" doc:"What was looked at: coverage, rim, overlap …"`
+	State   string  `json:"state" enum:"good,mind,fault"`
+	Element int     `json:"element" doc:"Number of the element it speaks of, 0 for the plate"`
+	Value   float64 `json:"value" doc:"The number found"`
+	Text    string  `json:"text"`
+}
+
+// Limits of what is said without a word. Common practice, no source.
+const (
+	grid         = 2.0  // mm between the points at which areas are measured
+	overlapShare = 0.25 // of the smaller one
+	balanceMm    = 14.0
+	nearMm       = 8.0 // frozen beside hot
+	crispOnWetS  = 360 // a crisp thing on a wet one is soft after some six minutes
+)
+
+func (p *Plate) say(kind, state string, element int, value float64, format string, args ...any) {
+	p.Findings = append(p.Findings, Finding{kind, state, element, value, fmt.Sprintf(format, args...)})
+}
+
+// examine measures the plate and looks for faults. The worst come first.
+func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid) {
+	if len(ls) == 0 {
+		p.say("empty", "mind", 0, 0, "Nothing is on this plate yet.")
+		return
+	}
+	p.edges(v, ls)
+	p.overlaps(ls)
+	p.coverage(ls)
+	p.balance(ls)
+	p.order(ls)
+	p.contrasts(ls)
+	p.temperatures(ls)
+	p.wetUnderCrisp(spec, ls)
+	p.takeOuts(b, ls)
+	rank := map[string]int{"fault": 0, "mind": 1, "good": 2}
+	slices.SortStableFunc(p.Findings, func(a, b Finding) int { return rank[a.State] - rank[b.State] })
+}
+
+// edges finds what lies on the rim or over the edge, and by how much.
+func (p *Plate) edges(v *kitchen.Vessel, ls []laid) {
+	clean := true
+	for i := range ls {
+		over, rim := 0.0, 0.0
+		for _, piece := range ls[i].pieces {
+			for _, q := range piece.Outline {
+				over = math.Max(over, outside(q, v, 0))
+				rim = math.Max(rim, outside(q, v, v.RimMm))
+			}
+		}
+		switch name := ls[i].comp.Name; {
+		case over > 0.5:
+			clean = false
+			p.say("edge", "fault", i+1, over, "%s reaches %.0f mm over the edge.", name, math.Ceil(over))
+		case rim > 1:
+			clean = false
+			p.say("rim", "mind", i+1, rim, "%s lies %.0f mm on the rim.", name, math.Ceil(rim))
+		}
+	}
+	if clean {
+		p.say("rim", "good", 0, 0, "Nothing on the rim.")
+	}
+}
+
+// outside is how far a point lies outside the vessel, or outside its well when a rim
+// is given; mm, 0 inside.
+func outside(q Point, v *kitchen.Vessel, rim float64) float64 {
+	a, b := v.WidthMm/2-rim, depthOf(v)/2-rim
+	if v.Kind == "slate" {
+		return math.Max(0, math.Max(math.Abs(q.X)-a, math.Abs(q.Y)-b))
+	}
+	d := math.Hypot(q.X, q.Y)
+	if d == 0 {
+		return 0
+	}
+	// The edge in the direction of q.
+	edge := d / math.Hypot(q.X/a, q.Y/b)
+	return math.Max(0, d-edge)
+}
+
+// covers reports whether any piece of l lies over q.
+func (l *laid) covers(q Point) bool {
+	if q.X < l.box[0] || q.X > l.box[2] || q.Y < l.box[1] || q.Y > l.box[3] {
+		return false
+	}
+	for i := range l.pieces {
+		if inside(q, l.pieces[i].Outline) {
+			return true
+		}
+	}
+	return false
+}
+
+// rests reports whether element i stands on k, directly or over others.
+func rests(ls []laid, i, k int) bool {
+	for n := 0; i >= 0 && n <= len(ls); n++ {
+		if i = ls[i].element.On - 1; i == k {
+			return true
+		}
+	}
+	return false
+}
+
+// thin is low enough for something to be put on it without a word.
+func (l *laid) thin() bool { return l.high() <= 6 }
+
+// overlaps finds elements that cover each other without being declared as stacked.
+func (p *Plate) overlaps(ls []laid) {
+	for i := range ls {
+		for k := range i {
+			if rests(ls, i, k) || ls[k].thin() && ls[i].thin() {
+				continue
+			}
+			a, c := ls[i].box, ls[k].box
+			x0, x1 := math.Max(a[0], c[0]), math.Min(a[2], c[2])
+			y0, y1 := math.Max(a[1], c[1]), math.Min(a[3], c[3])
+			if x0 >= x1 || y0 >= y1 {
+				continue
+			}
+			both := 0.0
+			for x := x0 + grid/2; x < x1; x += grid {
+				for y := y0 + grid/2; y < y1; y += grid {
+					if q := (Point{x, y}); ls[i].covers(q) && ls[k].covers(q) {
+						both += grid * grid
+					}
+				}
+			}
+			small := math.Min(ls[i].footprint(), ls[k].footprint())
+			if both <= overlapShare*small {
+				continue
+			}
+			share := math.Min(1, both/small)
+			if ls[i].thin() && !ls[k].thin() {
+				continue // poured or strewn over and around it
+			}
+			p.say("overlap", "mind", i+1, share, "%s covers %s by %.0f %% and is not said to stand on it.", ls[i].comp.Name, ls[k].comp.Name, 100*share)
+		}
+	}
+}
+
+func (l *laid) footprint() float64 {
+	sum := 0.0
+	for i := range l.pieces {
+		sum += area(l.pieces[i].Outline)
+	}
+	return sum
+}
+
+// coverage measures the covered share of the well and the sectors left empty.
+func (p *Plate) coverage(ls []laid) {
+	all, covered := 0, 0
+	var sector [12]int
+	for x := -p.WidthMm / 2; x <= p.WidthMm/2; x += grid {
+		for y := -p.DepthMm / 2; y <= p.DepthMm/2; y += grid {
+			q := Point{x, y}
+			if !inside(q, p.Well) {
+				continue
+			}
+			all++
+			for i := range ls {
+				if ls[i].covers(q) {
+					covered++
+					hour := int(math.Mod(math.Atan2(x, -y)/(2*math.Pi)*12+12.5, 12))
+					sector[hour]++
+					break
+				}
+			}
+		}
+	}
+	if all == 0 {
+		return
+	}
+	p.Covered = float64(covered) / float64(all)
+	var empty []string
+	for h, n := range sector {
+		if n == 0 {
+			empty = append(empty, fmt.Sprint((h+11)%12+1))
+		}
+	}
+	state := "good"
+	if p.Covered > 0.85 || p.Covered < 0.12 {
+		state = "mind"
+	}
+	text := fmt.Sprintf("Well covered %.0f %%", 100*p.Covered)
+	if len(empty) > 0 && len(empty) < 12 {
+		text += ", nothing at " + strings.Join(empty, ", ") + " o’clock"
+	}
+	p.say("coverage", state, 0, p.Covered, "%s.", text)
+}
+
+// balance finds the centre of weight.
+func (p *Plate) balance(ls []laid) {
+	sum, x, y := 0.0, 0.0, 0.0
+	for i := range ls {
+		for k := range ls[i].pieces {
+			v := ls[i].pieces[k].Volume() * ls[i].comp.DensityGPerMl
+			c := middle(ls[i].pieces[k].Outline)
+			sum, x, y = sum+v, x+v*c.X, y+v*c.Y
+		}
+	}
+	p.Centre = Point{x / sum, y / sum}
+	d := math.Hypot(p.Centre.X, p.Centre.Y)
+	hour := int(math.Round(math.Mod(math.Atan2(p.Centre.X, -p.Centre.Y)/(2*math.Pi)*12+12, 12)))
+	if hour == 0 {
+		hour = 12
+	}
+	state := "good"
+	if d > balanceMm {
+		state = "mind"
+	}
+	p.say("balance", state, 0, d, "Weight lies %.0f mm towards %d o’clock; highest point %.0f mm.", d, hour, p.HighMm)
+}
+
+// middle is the centroid of a polygon.
+func middle(ps []Point) Point {
+	var a, x, y float64
+	for i, p := range ps {
+		q := ps[(i+1)%len(ps)]
+		c := p.X*q.Y - q.X*p.Y
+		a, x, y = a+c, x+(p.X+q.X)*c, y+(p.Y+q.Y)*c
+	}
+	if a == 0 {
+		return ps[0]
+	}
+	return Point{x / (3 * a), y / (3 * a)}
+}
+
+// order finds last-moment elements that are not last.
+func (p *Plate) order(ls []laid) {
+	for i := range ls {
+		if !ls[i].element.LastMoment {
+			continue
+		}
+		for k := i + 1; k < len(ls); k++ {
+			if !ls[k].element.LastMoment {
+				p.say("order", "fault", i+1, 0, "%s is a last-moment element, and %s goes on after it.", ls[i].comp.Name, ls[k].comp.Name)
+				break
+			}
+		}
+	}
+}
+
+// contrasts names what a plate wants and does not have.
+func (p *Plate) contrasts(ls []laid) {
+	has := map[string]bool{}
+	for i := range ls {
+		for _, t := range ls[i].element.Textures {
+			has[string(t)] = true
+		}
+		for _, t := range ls[i].element.Tastes {
+			has[string(t)] = true
+		}
+	}
+	want := []struct {
+		any  []string
+		text string
+	}{
+		{[]string{"crisp", "crumbly"}, "Nothing crisp on this plate: no element is marked crisp or crumbly."},
+		{[]string{"soft", "creamy", "tender"}, "Nothing soft on this plate: no element is marked soft, creamy or tender."},
+		{[]string{"sour"}, "Nothing sharp on this plate: no element is marked sour."},
+		{[]string{"rich", "savoury", "sweet"}, "Nothing rich on this plate: no element is marked rich, savoury or sweet."},
+	}
+	missing := false
+	for _, w := range want {
+		if !slices.ContainsFunc(w.any, func(s string) bool { return has[s] }) {
+			missing = true
+			p.say("contrast", "mind", 0, 0, "%s", w.text)
+		}
+	}
+	if !missing {
+		p.say("contrast", "good", 0, 0, "Crisp, soft, sharp and rich are all there.")
+	}
+}
+
+// temperatures finds frozen things beside or on hot ones.
+func (p *Plate) temperatures(ls []laid) {
+	for i := range ls {
+		if ls[i].element.Temp != "frozen" {
+			continue
+		}
+		for k := range ls {
+			if ls[k].element.Temp != "hot" {
+				continue
+			}
+			if d := gapBetween(&ls[i], &ls[k]); d < nearMm || rests(ls, i, k) {
+				p.say("temperature", "fault", i+1, d, "%s is frozen and lies %.0f mm from %s, which is hot.", ls[i].comp.Name, d, ls[k].comp.Name)
+			}
+		}
+	}
+}
+
+// gapBetween is the distance of two elements' outlines, 0 when they touch.
+func gapBetween(a, b *laid) float64 {
+	d := math.Inf(1)
+	for _, p := range a.pieces {
+		for _, q := range p.Outline {
+			if b.covers(q) {
+				return 0
+			}
+			for _, r := range b.pieces {
+				for _, s := range r.Outline {
+					d = math.Min(d, q.distance(s))
+				}
+			}
+		}
+	}
+	return d
+}
+
+func wet(e *kitchen.Element) bool { return slices.Contains(e.Textures, "liquid") }
+
+// wetUnderCrisp finds crisp things that lie on wet ones: the plate may not stand long.
+func (p *Plate) wetUnderCrisp(spec *kitchen.Specification, ls []laid) {
+	for i := range ls {
+		if !slices.Contains(ls[i].element.Textures, "crisp") || ls[i].element.On == 0 {
+			continue
+		}
+		under := &ls[ls[i].element.On-1]
+		if !wet(under.element) {
+			continue
+		}
+		state := "good"
+		limit := fmt.Sprintf("stand limit %d:%02d", spec.StandLimitS/60, spec.StandLimitS%60)
+		if spec.StandLimitS == 0 || spec.StandLimitS > crispOnWetS {
+			state, limit = "mind", "the plate has no stand limit under 6 min"
+		}
+		p.say("crisp", state, i+1, float64(spec.StandLimitS), "%s is crisp and lies on %s: %s.", ls[i].comp.Name, under.comp.Name, limit)
+	}
+}
+
+// takeOuts finds what was put in and is never said to come out.
+func (p *Plate) takeOuts(b *kitchen.Book, ls []laid) {
+	seen := map[string]bool{}
+	for i := range ls {
+		c := ls[i].comp
+		if seen[c.ID] {
+			continue
+		}
+		seen[c.ID] = true
+		in := map[string]bool{}
+		for _, s := range append(c.InPhase(kitchen.Ahead), c.InPhase(kitchen.PickUp)...) {
+			for _, x := range s.PutsIn {
+				in[x] = true
+			}
+			for _, x := range s.TakesOut {
+				delete(in, x)
+			}
+		}
+		for _, s := range c.Steps {
+			for _, x := range s.PutsIn {
+				if in[x] {
+					delete(in, x)
+					p.say("take-out", "fault", i+1, 0, "%s: %s goes in and is never taken out.", c.Name, x)
+				}
+			}
+		}
+	}
+}

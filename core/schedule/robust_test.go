@@ -1,0 +1,128 @@
+package schedule_test
+
+import (
+	"bytes"
+	"context"
+	"runtime"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/schedule"
+	"jointime/core/verify"
+	"jointime/core/workload"
+)
+
+// A workload of 200,000 tasks ends with a clear answer when its time is over, and
+// does not eat the machine.
+func TestVeryLargeWorkloadEnds(t *testing.T) {
+	w := &workload.Workload{Objective: workload.Makespan, Origin: "2026-05-15T12:00:00Z", Horizon: 100_000_000, Resources: []workload.Resource{{ID: "r", Capacity: 3}}}
+	for i := range 200_000 {
+		id := "t" + string(rune('a'+i%26)) + time.Duration(i).String()
+		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: int64(1 + i%9), Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1}}})
+		if i > 0 && i%5 > 0 {
+			w.Links = append(w.Links, workload.Link{From: w.Tasks[i-1].ID, To: id, Kind: workload.FinishStart, Weight: 1})
+		}
+	}
+	require.NoError(t, workload.Check(w))
+	ctx, cancel := context.WithTimeout(context.Background(), 3*time.Second)
+	defer cancel()
+	s := schedule.Solve(ctx, w, schedule.Options{Seed: 1})
+	require.Len(t, s.Tasks, len(w.Tasks))
+	findings, err := verify.Check(w, s)
+	require.NoError(t, err)
+	if s.Status == workload.Feasible {
+		require.Empty(t, findings)
+	}
+	var m runtime.MemStats
+	runtime.ReadMemStats(&m)
+	require.Less(t, m.Sys, uint64(3<<30))
+}
+
+// Numbers that contradict each other in a long circle are found out quickly.
+func TestLongContradictionIsNamed(t *testing.T) {
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 1_000_000_000}
+	for i := range 20_000 {
+		id := "t" + time.Duration(i).String()
+		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: 0})
+		if i > 0 {
+			w.Links = append(w.Links, workload.Link{From: w.Tasks[i-1].ID, To: id, Kind: workload.StartStart, Weight: 1})
+		}
+	}
+	w.Links = append(w.Links, workload.Link{From: w.Tasks[19_999].ID, To: w.Tasks[0].ID, Kind: workload.StartStart, Min: 1, Weight: 1})
+	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1})
+	require.Equal(t, workload.Impossible, s.Status)
+	require.NotEmpty(t, s.Broken)
+}
+
+// The rules that contradict each other are named, and none besides.
+func TestConflictsNameTheRules(t *testing.T) {
+	p := func(v int64) *int64 { return &v }
+	base := func() *workload.Workload {
+		return &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 1000,
+			Resources: []workload.Resource{{ID: "oven", Capacity: 2}}, Joins: []workload.Join{{ID: "j", At: p(500), Weight: 1}},
+			Tasks: []workload.Task{{ID: "a", Seconds: 100, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1}}}, {ID: "b", Seconds: 50}},
+			Links: []workload.Link{{From: "a", To: "b", Weight: 1, Kind: workload.FinishStart}, {From: "b", To: "j", Weight: 1, Kind: workload.FinishStart}}}
+	}
+	for name, x := range map[string]struct {
+		change func(*workload.Workload)
+		rules  []workload.Rule
+	}{
+		"units":    {func(w *workload.Workload) { w.Tasks[0].Needs[0].Units = 3 }, []workload.Rule{workload.RuleCapacity}},
+		"window":   {func(w *workload.Workload) { w.Resources[0].HasWindows = true }, []workload.Rule{workload.RuleWindow}},
+		"min, max": {func(w *workload.Workload) { w.Links[0].Min = 20; w.Links[0].Max = p(10) }, []workload.Rule{workload.RuleMin, workload.RuleMax}},
+		"latest":   {func(w *workload.Workload) { w.Joins[0].Latest = p(120) }, []workload.Rule{workload.RuleMin, workload.RuleLatest}},
+		"horizon":  {func(w *workload.Workload) { w.Horizon = 140 }, []workload.Rule{workload.RuleMin, workload.RuleHorizon}},
+		"earliest": {func(w *workload.Workload) { w.Tasks[1].Earliest = 990 }, []workload.Rule{workload.RuleEarliest, workload.RuleHorizon}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			w := base()
+			x.change(w)
+			s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1})
+			require.Equal(t, workload.Impossible, s.Status)
+			named := map[workload.Rule]bool{}
+			for _, b := range s.Broken {
+				named[b.Rule] = true
+			}
+			for _, r := range x.rules {
+				require.True(t, named[r], "%v should name %s", s.Broken, r)
+			}
+			require.LessOrEqual(t, len(s.Broken), 4)
+		})
+	}
+}
+
+// What is read is well formed or refused with a path; what is well formed is
+// answered; nothing panics.
+func FuzzReadAndSolve(f *testing.F) {
+	f.Add([]byte(`{"format":"jointime-workload","version":1,"origin":"2026-05-15T12:00:00+02:00","horizon":100,"resources":[{"id":"r","capacity":1,"windows":[{"from":0,"to":50}],"thermostat":{"start_c":20,"heat_c_per_min":12,"cool_c_per_min":4}}],"tasks":[{"id":"a","seconds":10,"needs":[{"any_of":["r"],"units":1,"setpoint_c":30}]},{"id":"b","seconds":5}],"links":[{"from":"a","to":"b","min":1,"best":2,"max":9,"kind":"finish-finish"},{"from":"b","to":"j"}],"joins":[{"id":"j","at":50,"early_weight":2}],"fixed":[{"task":"b","start":-3,"resources":[]}],"now":2}`))
+	f.Add([]byte(`{"format":"jointime-workload","version":1,"origin":"2026-05-15T12:00:00Z","horizon":0,"resources":[],"tasks":[]}`))
+	f.Add([]byte("\xff\xfe{}"))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		w, err := workload.Read(bytes.NewReader(raw))
+		if err != nil {
+			var pe *workload.PathError
+			require.ErrorAs(t, err, &pe)
+			require.NotContains(t, err.Error(), "\n")
+			return
+		}
+		if len(w.Tasks) > 40 {
+			return
+		}
+		ctx, cancel := context.WithTimeout(context.Background(), 100*time.Millisecond)
+		defer cancel()
+		s := schedule.Solve(ctx, w, schedule.Options{Seed: 1, Rounds: 20})
+		findings, err := verify.Check(w, s)
+		require.NoError(t, err)
+		if s.Status == workload.Optimal || s.Status == workload.Feasible {
+			require.Empty(t, findings)
+		}
+		// What is written is read back the same.
+		var b bytes.Buffer
+		require.NoError(t, workload.Write(&b, w))
+		again, err := workload.Read(&b)
+		require.NoError(t, err)
+		require.Equal(t, len(w.Tasks), len(again.Tasks))
+	})
+}
