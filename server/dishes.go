@@ -2,10 +2,12 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
 
 	"jointime/core/kitchen"
 	"jointime/core/plating"
@@ -219,4 +221,22 @@ func componentLine(b *kitchen.Book, c *kitchen.Component) ComponentLine {
 		}
 	}
 	return l
+}
+
+// plateSVG answers with the plate as a file in real millimetres.
+func (s *Server) plateSVG(w http.ResponseWriter, r *http.Request) {
+	in := &plateIn{ID: chi.URLParam(r, "id"), Variant: r.URL.Query().Get("variant")}
+	p, err := s.plate(r.Context(), in)
+	if err != nil {
+		status := http.StatusNotFound
+		var e huma.StatusError
+		if errors.As(s.fail(err), &e) {
+			status = e.GetStatus()
+		}
+		problem(w, status, "This plate cannot be drawn.")
+		return
+	}
+	w.Header().Set("Content-Type", "image/svg+xml")
+	w.Header().Set("Content-Disposition", "attachment; filename=\"plate.svg\"")
+	write(w, []byte(p.SVG(in.ID)))
 }

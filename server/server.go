@@ -44,6 +44,7 @@ func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Hand
 		w.Header().Set("Content-Type", "application/openapi+json")
 		write(w, document)
 	})
+	r.Get("/api/dishes/{id}/plate.svg", srv.plateSVG)
 	r.MethodNotAllowed(func(w http.ResponseWriter, req *http.Request) {
 		problem(w, http.StatusMethodNotAllowed, req.Method+" is not possible here")
 	})

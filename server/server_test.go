@@ -172,3 +172,42 @@ func TestNamesInEveryScriptAreKept(t *testing.T) {
 	got := c.call("PATCH", "/api/components/hake/steps/oven", map[string]any{"version": 1, "name": name}, 200)
 	require.Equal(t, name, got["component"].(map[string]any)["steps"].([]any)[2].(map[string]any)["name"])
 }
+
+func TestPlateIsDrawnChangedAndExported(t *testing.T) {
+	c := start(t, true)
+	plate := c.call("GET", "/api/dishes/hake-cider-butter/plate", nil, 200)
+	require.Len(t, plate["elements"], 6)
+	require.Equal(t, float64(270), plate["width_mm"])
+	require.Len(t, c.call("GET", "/api/dishes/hake-cider-butter/plate?variant=no+milk", nil, 200)["elements"], 4)
+	c.call("GET", "/api/dishes/hake-cider-butter/plate?variant=none", nil, 422)
+	c.call("GET", "/api/dishes/none/plate", nil, 404)
+	require.Contains(t, c.call("GET", "/api/dishes/hake-cider-butter/plate.svg", nil, 200)["list"], `width="294.00mm"`)
+	c.call("GET", "/api/dishes/none/plate.svg", nil, 404)
+
+	view := c.call("GET", "/api/dishes/hake-cider-butter", nil, 200)
+	dish := view["dish"].(map[string]any)
+	elements := dish["specification"].(map[string]any)["elements"].([]any)
+	// Twice the sauce: twice the weight of it, and so much more on the plate.
+	elements[0].(map[string]any)["amount"] = 90
+	changed := c.call("PUT", "/api/dishes/hake-cider-butter", map[string]any{"version": 1, "dish": dish}, 200)
+	require.InDelta(t, view["weight_g"].(float64)+45*1.02, changed["weight_g"].(float64), 1e-9)
+	c.call("PUT", "/api/dishes/hake-cider-butter", map[string]any{"version": 1, "dish": dish}, 409)
+
+	// Absurd amounts, something on top of itself: refused with a path, nothing written.
+	for path, change := range map[string]func(e map[string]any){
+		"specification.elements[1].amount":    func(e map[string]any) { e["amount"] = 0 },
+		"specification.elements[1].on":        func(e map[string]any) { e["on"] = 2 },
+		"specification.elements[1].component": func(e map[string]any) { e["component"] = "nothing" },
+	} {
+		e := elements[1].(map[string]any)
+		was := map[string]any{"amount": e["amount"], "on": e["on"], "component": e["component"]}
+		change(e)
+		answer := c.call("PUT", "/api/dishes/hake-cider-butter", map[string]any{"version": 2, "dish": dish}, 422)
+		require.Equal(t, path, answer["errors"].([]any)[0].(map[string]any)["location"])
+		for k, v := range was {
+			e[k] = v
+		}
+	}
+	back := c.call("POST", "/api/dishes/hake-cider-butter/restore", map[string]any{"version": 2, "to": 1}, 200)
+	require.InDelta(t, view["weight_g"].(float64), back["weight_g"].(float64), 1e-9)
+}

@@ -21,7 +21,7 @@ type Finding struct {
 
 // Limits of what is said without a word. Common practice, no source.
 const (
-	grid         = 2.0  // mm between the points at which areas are measured
+	grid         = 3.0  // mm between the points at which areas are measured
 	overlapShare = 0.25 // of the smaller one
 	balanceMm    = 14.0
 	nearMm       = 8.0 // frozen beside hot
@@ -40,7 +40,7 @@ func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specif
 	}
 	p.edges(v, ls)
 	p.overlaps(ls)
-	p.coverage(ls)
+	p.coverage(v, ls)
 	p.balance(ls)
 	p.order(ls)
 	p.contrasts(ls)
@@ -94,11 +94,11 @@ func outside(q Point, v *kitchen.Vessel, rim float64) float64 {
 
 // covers reports whether any piece of l lies over q.
 func (l *laid) covers(q Point) bool {
-	if q.X < l.box[0] || q.X > l.box[2] || q.Y < l.box[1] || q.Y > l.box[3] {
+	if !l.box.holds(q) {
 		return false
 	}
 	for i := range l.pieces {
-		if inside(q, l.pieces[i].Outline) {
+		if l.pieces[i].holds(q) {
 			return true
 		}
 	}
@@ -115,19 +115,20 @@ func rests(ls []laid, i, k int) bool {
 	return false
 }
 
-// thin is low enough for something to be put on it without a word.
-func (l *laid) thin() bool { return l.high() <= 6 }
+// thin is low enough for something to be put on it without a word, or poured: then it
+// flows round what stands there.
+func (l *laid) thin() bool { return l.high() <= 6 || l.element.Form.Kind == "pool" }
 
 // overlaps finds elements that cover each other without being declared as stacked.
 func (p *Plate) overlaps(ls []laid) {
 	for i := range ls {
 		for k := range i {
-			if rests(ls, i, k) || ls[k].thin() && ls[i].thin() {
+			if rests(ls, i, k) || ls[k].thin() {
 				continue
 			}
 			a, c := ls[i].box, ls[k].box
-			x0, x1 := math.Max(a[0], c[0]), math.Min(a[2], c[2])
-			y0, y1 := math.Max(a[1], c[1]), math.Min(a[3], c[3])
+			x0, x1 := math.Max(a.x0, c.x0), math.Min(a.x1, c.x1)
+			y0, y1 := math.Max(a.y0, c.y0), math.Min(a.y1, c.y1)
 			if x0 >= x1 || y0 >= y1 {
 				continue
 			}
@@ -144,7 +145,7 @@ func (p *Plate) overlaps(ls []laid) {
 				continue
 			}
 			share := math.Min(1, both/small)
-			if ls[i].thin() && !ls[k].thin() {
+			if ls[i].thin() {
 				continue // poured or strewn over and around it
 			}
 			p.say("overlap", "mind", i+1, share, "%s covers %s by %.0f %% and is not said to stand on it.", ls[i].comp.Name, ls[k].comp.Name, 100*share)
@@ -161,13 +162,13 @@ func (l *laid) footprint() float64 {
 }
 
 // coverage measures the covered share of the well and the sectors left empty.
-func (p *Plate) coverage(ls []laid) {
+func (p *Plate) coverage(v *kitchen.Vessel, ls []laid) {
 	all, covered := 0, 0
 	var sector [12]int
 	for x := -p.WidthMm / 2; x <= p.WidthMm/2; x += grid {
 		for y := -p.DepthMm / 2; y <= p.DepthMm/2; y += grid {
 			q := Point{x, y}
-			if !inside(q, p.Well) {
+			if outside(q, v, v.RimMm) > 0 {
 				continue
 			}
 			all++
@@ -306,14 +307,18 @@ func (p *Plate) temperatures(ls []laid) {
 // gapBetween is the distance of two elements' outlines, 0 when they touch.
 func gapBetween(a, b *laid) float64 {
 	d := math.Inf(1)
-	for _, p := range a.pieces {
-		for _, q := range p.Outline {
-			if b.covers(q) {
-				return 0
+	for i := range a.pieces {
+		for k := range b.pieces {
+			p, q := &a.pieces[i], &b.pieces[k]
+			if p.box.gap(q.box) >= d {
+				continue
 			}
-			for _, r := range b.pieces {
-				for _, s := range r.Outline {
-					d = math.Min(d, q.distance(s))
+			for _, x := range p.Outline {
+				if q.holds(x) {
+					return 0
+				}
+				for _, y := range q.Outline {
+					d = math.Min(d, x.distance(y))
 				}
 			}
 		}

@@ -18,7 +18,33 @@ type Piece struct {
 	profile func(Point) float64
 	// mean is the mean of profile over the footprint; the volume is area·High·mean.
 	mean float64
+	box  box
 }
+
+// box holds an outline: most points lie outside it and need no closer look.
+type box struct{ x0, y0, x1, y1 float64 }
+
+func boxOf(ps []Point) box {
+	b := box{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	for _, q := range ps {
+		b = b.with(box{q.X, q.Y, q.X, q.Y})
+	}
+	return b
+}
+
+func (b box) with(c box) box {
+	return box{math.Min(b.x0, c.x0), math.Min(b.y0, c.y0), math.Max(b.x1, c.x1), math.Max(b.y1, c.y1)}
+}
+
+func (b box) holds(q Point) bool { return q.X >= b.x0 && q.X <= b.x1 && q.Y >= b.y0 && q.Y <= b.y1 }
+
+// gap is how far two boxes lie apart, 0 when they meet.
+func (b box) gap(c box) float64 {
+	return math.Hypot(math.Max(0, math.Max(b.x0-c.x1, c.x0-b.x1)), math.Max(0, math.Max(b.y0-c.y1, c.y0-b.y1)))
+}
+
+// holds reports whether a point lies over the piece.
+func (p *Piece) holds(q Point) bool { return p.box.holds(q) && inside(q, p.Outline) }
 
 // Volume of a piece, mm³.
 func (p *Piece) Volume() float64 { return area(p.Outline) * p.High * p.mean }
@@ -38,7 +64,7 @@ const (
 	heapRise       = 0.62
 	quenelleLength = 1.9  // half length to half width
 	quenelleHigh   = 0.85 // height of the upper half to half width
-	slabDepth      = 3.0  // mm: petals of onion, leaves
+	slabDepth      = 6.0  // mm: petals of onion, as they curl
 )
 
 // build makes the pieces of a form from a volume in mm³. Sizes that the form does not
@@ -174,6 +200,7 @@ func (p Piece) moved(turn float64, to Point) Piece {
 	for _, l := range p.Lines {
 		q.Lines = append(q.Lines, move(l))
 	}
+	q.box = boxOf(q.Outline)
 	inner := p.profile
 	q.profile = func(x Point) float64 { return inner(Point{x.X - to.X, x.Y - to.Y}.turned(-turn)) }
 	return q
@@ -269,7 +296,7 @@ func drizzle(length, volume float64) Piece {
 	for i := 1; i < len(line); i++ {
 		run += line[i].distance(line[i-1])
 	}
-	w := math.Min(math.Sqrt(volume*12/(math.Pi*run)), length*0.045)
+	w := math.Min(math.Sqrt(volume*12/(math.Pi*run)), length*0.055)
 	out := ribbon(line, func(s float64) float64 { return w * (0.6 + 0.4*math.Sin(math.Pi*s)) })
 	a := area(out)
 	h := volume / (a * math.Pi / 4)
@@ -290,7 +317,6 @@ func swipe(length, volume float64) Piece {
 	w := volume / (depth * unit)
 	if w > length*0.7 { // too much for a stroke: it grows in height
 		w = length * 0.7
-		depth = volume / (w * unit)
 	}
 	out := ribbon(line, func(s float64) float64 { return w * shape(s) })
 	p := Piece{Outline: out, High: volume / area(out), mean: 1, profile: flat}
@@ -419,7 +445,7 @@ func shard(l, w, volume float64) Piece {
 
 // scatter strews crumbs over a circle: together they have the volume.
 func scatter(radius, volume float64) []Piece {
-	n := int(math.Min(46, math.Max(7, volume/90)))
+	n := int(math.Min(46, math.Max(9, radius)))
 	each := volume / float64(n)
 	side := math.Cbrt(each) * 1.1
 	var out []Piece

@@ -52,7 +52,7 @@ type laid struct {
 	pieces  []Piece
 	base    float64
 	at      Point
-	box     [4]float64 // least x, least y, most x, most y
+	box     box
 }
 
 // Place is where an element's middle lies: by the clock face or by millimetres.
@@ -71,7 +71,7 @@ func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Eleme
 	p.Section = section(v)
 	var ls []laid
 	for i := range elements {
-		ls = append(ls, lay(b, &elements[i], ls))
+		ls = append(ls, lay(b, v, &elements[i], ls))
 	}
 	for i := range ls {
 		p.Elements = append(p.Elements, ls[i].drawn(i+1))
@@ -133,18 +133,16 @@ func section(v *kitchen.Vessel) []Point {
 }
 
 // lay builds the solids of an element and puts them down on what is there.
-func lay(b *kitchen.Book, e *kitchen.Element, below []laid) laid {
+func lay(b *kitchen.Book, v *kitchen.Vessel, e *kitchen.Element, below []laid) laid {
 	c, _ := b.Component(e.Component)
 	grams := e.Amount * c.GramsPerUnit
 	l := laid{element: e, comp: c, at: Place(e.At)}
-	for _, p := range build(e.Form, grams/c.DensityGPerMl*1000) {
+	for _, p := range build(held(e.Form, v, grams/c.DensityGPerMl*1000), grams/c.DensityGPerMl*1000) {
 		l.pieces = append(l.pieces, p.moved(e.TurnDeg, l.at))
 	}
-	l.box = [4]float64{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
-	for _, p := range l.pieces {
-		for _, q := range p.Outline {
-			l.box = [4]float64{math.Min(l.box[0], q.X), math.Min(l.box[1], q.Y), math.Max(l.box[2], q.X), math.Max(l.box[3], q.Y)}
-		}
+	l.box = boxOf(nil)
+	for i := range l.pieces {
+		l.box = l.box.with(l.pieces[i].box)
 	}
 	if e.On > 0 && e.On <= len(below) {
 		s := &below[e.On-1]
@@ -161,14 +159,25 @@ func lay(b *kitchen.Book, e *kitchen.Element, below []laid) laid {
 	return l
 }
 
+// held deepens a pool that would be wider than the well of a vessel with walls: there
+// it stands as deep as it must.
+func held(f kitchen.Form, v *kitchen.Vessel, volume float64) kitchen.Form {
+	if f.Kind != "pool" || v.Kind != "bowl" && v.Kind != "cup" && v.Kind != "coupe" {
+		return f
+	}
+	r := 0.9 * (math.Min(v.WidthMm, depthOf(v))/2 - v.RimMm)
+	f.HeightMm = math.Max(orDefault(f.HeightMm, poolDepth), volume/(math.Pi*r*r))
+	return f
+}
+
 // heightAt is how high the element is over its base at a point, 0 beside it.
 func (l *laid) heightAt(q Point) float64 {
-	if q.X < l.box[0] || q.X > l.box[2] || q.Y < l.box[1] || q.Y > l.box[3] {
+	if !l.box.holds(q) {
 		return 0
 	}
 	h := 0.0
 	for i := range l.pieces {
-		if inside(q, l.pieces[i].Outline) {
+		if l.pieces[i].holds(q) {
 			h = math.Max(h, l.pieces[i].High*l.pieces[i].profile(q))
 		}
 	}
@@ -201,15 +210,15 @@ func (l *laid) drawn(number int) Drawn {
 // side is the silhouette seen from the guest: the greatest height over each x.
 func (l *laid) side() []Point {
 	const columns, rows = 28, 14
-	w, d := l.box[2]-l.box[0], l.box[3]-l.box[1]
-	out := []Point{{l.box[0], l.base}}
+	w, d := l.box.x1-l.box.x0, l.box.y1-l.box.y0
+	out := []Point{{l.box.x0, l.base}}
 	for i := 0; i <= columns; i++ {
-		x := l.box[0] + w*(float64(i)+0.002)/(columns+0.004)
+		x := l.box.x0 + w*(float64(i)+0.002)/(columns+0.004)
 		h := 0.0
 		for k := 0; k <= rows; k++ {
-			h = math.Max(h, l.heightAt(Point{x, l.box[1] + d*(float64(k)+0.5)/(rows+1)}))
+			h = math.Max(h, l.heightAt(Point{x, l.box.y0 + d*(float64(k)+0.5)/(rows+1)}))
 		}
 		out = append(out, Point{x, l.base + h})
 	}
-	return append(out, Point{l.box[2], l.base})
+	return append(out, Point{l.box.x1, l.base})
 }

@@ -1,6 +1,7 @@
 package plating
 
 import (
+	"encoding/xml"
 	"math"
 	"strings"
 	"testing"
@@ -201,4 +202,37 @@ func BenchmarkPlateOf25(b *testing.B) {
 	for b.Loop() {
 		Draw(bk, &d.Specification, es)
 	}
+}
+
+// The SVG is read back by an independent reader: its size is the vessel's in real
+// millimetres with the margin, every element is there, and a name is text whatever it
+// holds.
+func TestSVGReadBack(t *testing.T) {
+	d, err := demo.Kitchen()
+	require.NoError(t, err)
+	for i := range d.Components {
+		if d.Components[i].ID == "hake" {
+			d.Components[i].Name = `Hake <script>alert("1")</script> & 鱈`
+		}
+	}
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	hake, _ := b.Dish("hake-cider-butter")
+	raw := Draw(b, &hake.Specification, hake.Specification.Elements).SVG(hake.Name)
+	var read struct {
+		Width  string `xml:"width,attr"`
+		Height string `xml:"height,attr"`
+		Title  string `xml:"title"`
+		Groups []struct {
+			ID   string `xml:"id,attr"`
+			Desc string `xml:"desc"`
+		} `xml:"g"`
+	}
+	require.NoError(t, xml.Unmarshal([]byte(raw), &read))
+	require.Equal(t, "294.00mm", read.Width)
+	require.Equal(t, "294.00mm", read.Height)
+	require.Equal(t, hake.Name, read.Title)
+	require.Len(t, read.Groups, 6)
+	require.Equal(t, `Hake <script>alert("1")</script> & 鱈`, read.Groups[3].Desc)
+	require.NotContains(t, raw, "<script")
 }

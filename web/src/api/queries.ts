@@ -7,10 +7,12 @@ export const useHouse = () =>
 export const useDishes = () =>
   useQuery({ queryKey: ["dishes"], queryFn: () => settle(api.GET("/api/dishes")) });
 
-export const useDish = (id: string) =>
+export const useDish = (id: string, variant: string) =>
   useQuery({
-    queryKey: ["dish", id],
-    queryFn: () => settle(api.GET("/api/dishes/{id}", { params: { path: { id } } })),
+    queryKey: ["dish", id, variant],
+    queryFn: () =>
+      settle(api.GET("/api/dishes/{id}", { params: { path: { id }, query: variant ? { variant } : {} } })),
+    placeholderData: (old) => old,
   });
 
 export const useComponent = (id: string) =>
@@ -25,4 +27,17 @@ export const usePlan = (wish: Schemas["TableWish"]) =>
     queryFn: () => settle(api.POST("/api/plan", { body: wish })),
     placeholderData: (old) => old,
     retry: false,
+  });
+
+export const useComponents = () =>
+  useQuery({ queryKey: ["components"], queryFn: () => settle(api.GET("/api/components")) });
+
+export const usePlate = (id: string, variant: string) =>
+  useQuery({
+    queryKey: ["plate", id, variant],
+    queryFn: () =>
+      settle(
+        api.GET("/api/dishes/{id}/plate", { params: { path: { id }, query: variant ? { variant } : {} } }),
+      ),
+    placeholderData: (old) => old,
   });

@@ -1,7 +1,9 @@
+import { useState, type KeyboardEvent } from "react";
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
+import { Button } from "../../ui/Button";
 import { Swatch } from "../../ui/Swatch";
-import { span } from "../../ui/time";
+import { seconds as readSeconds, span } from "../../ui/time";
 
 type Element = Schemas["Element"];
 
@@ -14,10 +16,13 @@ export function where(e: Element): string {
   const on = e.on > 0 ? `, on ${e.on}` : "";
   if (hour > 0) {
     const h = Math.floor(hour);
-    return `${hour === h ? h : `half past ${h}`}${hour === h ? " o’clock" : ""}, ${Math.round(out)} mm out${on}`;
+    return `${hour === h ? `${h} o’clock` : `half past ${h}`}, ${Math.round(out)} mm${on}`;
   }
-  if (x === 0 && y === 0) return `${e.form.count ? "around" : "centre"}${on}`;
-  return `${Math.abs(x)} mm ${x < 0 ? "left" : "right"}, ${Math.abs(y)} mm ${y < 0 ? "up" : "down"}${on}`;
+  if (Math.abs(x) < 1 && Math.abs(y) < 1)
+    return `${(e.form.radius_mm ?? 0) > 0 && (e.form.count ?? 0) > 1 ? "around" : "centre"}${on}`;
+  const side = Math.abs(x) < 1 ? "" : `${Math.abs(x)} ${x < 0 ? "left" : "right"}`;
+  const depth = Math.abs(y) < 1 ? "" : `${Math.abs(y)} ${y < 0 ? "up" : "down"}`;
+  return `${[side, depth].filter(Boolean).join(", ")} mm${on}`;
 }
 
 export function formOf(e: Element): string {
@@ -25,22 +30,75 @@ export function formOf(e: Element): string {
   return e.form.count && e.form.count > 1 ? `${e.form.count} ${kind}` : kind;
 }
 
-// Sequence lists what goes on the plate, in its order, one line each.
-export function Sequence({
-  view,
-  sections,
-  variant,
-}: {
+// Clock shows on a small clock face where an element lies.
+function Clock({ e }: { e: Element }) {
+  const { hour = 0, from_centre_mm: out = 0, x_mm = 0, y_mm = 0 } = e.at;
+  const x = hour > 0 ? out * Math.sin((hour * Math.PI) / 6) : x_mm;
+  const y = hour > 0 ? -out * Math.cos((hour * Math.PI) / 6) : y_mm;
+  return (
+    <svg viewBox="-11 -11 22 22" width={22} height={22} aria-hidden="true">
+      <circle r={9.5} fill="none" stroke="#b9b2a0" strokeWidth={1.2} />
+      <circle
+        cx={Math.max(-6.5, Math.min(6.5, x / 10))}
+        cy={Math.max(-6.5, Math.min(6.5, y / 10))}
+        r={3}
+        fill="var(--enamel)"
+      />
+    </svg>
+  );
+}
+
+interface Props {
   view: Schemas["DishView"];
   sections: Schemas["Section"][];
+  components: Schemas["ComponentLine"][];
   variant: string;
-}) {
+  chosen: number;
+  onChoose: (n: number) => void;
+  onChange: (elements: Element[]) => void;
+}
+
+// Sequence lists what goes on the plate, in its order, one line each, edited in place.
+export function Sequence({ view, sections, components, variant, chosen, onChoose, onChange }: Props) {
+  const [adding, setAdding] = useState(false);
+  const elements = view.dish.specification.elements;
   const v = view.dish.specification.variants.find((x) => x.name === variant);
   const gone = new Set(v?.changes.filter((c) => c.kind === "leave-out").map((c) => c.element));
-  const total = view.dish.specification.elements.reduce(
-    (sum, e, i) => (gone.has(i + 1) ? sum : sum + e.seconds),
-    0,
-  );
+  const total = elements.reduce((sum, e, i) => (gone.has(i + 1) ? sum : sum + e.seconds), 0);
+  const editable = variant === "";
+  const set = (i: number, e: Element) => onChange(elements.map((x, k) => (k === i ? e : x)));
+  const remove = (i: number) =>
+    onChange(
+      elements
+        .filter((_, k) => k !== i)
+        .map((e) => ({ ...e, on: e.on === i + 1 ? 0 : e.on > i + 1 ? e.on - 1 : e.on })),
+    );
+  const swap = (i: number, k: number) => {
+    if (k < 0 || k >= elements.length) return;
+    const moved = [...elements];
+    const [x] = moved.splice(i, 1);
+    if (!x) return;
+    moved.splice(k, 0, x);
+    const number = (n: number) => (n === 0 ? 0 : moved.indexOf(elements[n - 1] as Element) + 1);
+    onChoose(k + 1);
+    // What would stand on something put down later stands on the plate.
+    onChange(moved.map((e, at) => ({ ...e, on: number(e.on) <= at ? number(e.on) : 0 })));
+  };
+  const onKey = (e: KeyboardEvent, i: number) => {
+    if (!editable || !e.altKey) return;
+    if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+      e.preventDefault();
+      swap(i, e.key === "ArrowUp" ? i - 1 : i + 1);
+    }
+  };
+  const add = (c: Schemas["ComponentLine"]) => {
+    setAdding(false);
+    onChange([
+      ...elements,
+      { ...fresh, component: c.id, amount: c.unit === "piece" ? 1 : c.unit === "spoon" ? 1 : 20 },
+    ]);
+    onChoose(elements.length + 1);
+  };
   return (
     <div className="card-enamel">
       <table className="sequence" aria-label={text.sequence.caption}>
@@ -55,14 +113,27 @@ export function Sequence({
           </tr>
         </thead>
         <tbody>
-          {view.dish.specification.elements.map((e, i) => {
+          {elements.map((e, i) => {
             const c = view.components[i];
             const out = gone.has(i + 1);
             const other = v?.changes.find((x) => x.element === i + 1 && x.kind !== "leave-out");
             return (
-              <tr key={i} style={out ? { opacity: 0.55 } : undefined}>
+              <tr
+                key={i}
+                className={chosen === i + 1 ? "chosen" : undefined}
+                style={out ? { opacity: 0.6 } : undefined}
+                onKeyDown={(k) => onKey(k, i)}
+              >
                 <td className="num">
-                  <span className="bead">{i + 1}</span>
+                  <button
+                    type="button"
+                    className="bead"
+                    aria-pressed={chosen === i + 1}
+                    aria-label={`${i + 1} ${c?.name}`}
+                    onClick={() => onChoose(chosen === i + 1 ? 0 : i + 1)}
+                  >
+                    {i + 1}
+                  </button>
                 </td>
                 <td>
                   <Swatch section={sections.find((s) => s.id === c?.section)} />{" "}
@@ -72,13 +143,33 @@ export function Sequence({
                   {e.last_moment && <span className="quiet"> · {text.sequence.last}</span>}
                 </td>
                 <td className="right">
-                  {e.amount} {unit(c?.unit ?? "", e.amount)}
+                  <Cell
+                    label={`${text.sequence.amount} ${i + 1}`}
+                    value={String(e.amount)}
+                    editable={editable}
+                    read={(t) => (Number(t.replace(",", ".")) > 0 ? Number(t.replace(",", ".")) : null)}
+                    onChange={(amount) => set(i, { ...e, amount })}
+                  />{" "}
+                  {unit(c?.unit ?? "", e.amount)}
                 </td>
                 <td>
-                  {formOf(e)}, {where(e)}
+                  <span className="place">
+                    <Clock e={e} />
+                    <span>
+                      {formOf(e)}, {where(e)}
+                    </span>
+                  </span>
                 </td>
                 <td className="narrow-off quiet">{e.tool}</td>
-                <td className="right">{span(e.seconds)}</td>
+                <td className="right">
+                  <Cell
+                    label={`${text.sequence.time} ${i + 1}`}
+                    value={span(e.seconds)}
+                    editable={editable}
+                    read={(t) => readSeconds(/^\d+$/.test(t.trim()) ? `${t} s` : t)}
+                    onChange={(s) => set(i, { ...e, seconds: s })}
+                  />
+                </td>
               </tr>
             );
           })}
@@ -86,8 +177,21 @@ export function Sequence({
         <tfoot>
           <tr>
             <td />
-            <td colSpan={2}>{text.sequence.one}</td>
-            <td />
+            <td>
+              {editable && (
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => setAdding(!adding)}
+                  aria-expanded={adding}
+                >
+                  {text.sequence.add}
+                </button>
+              )}
+            </td>
+            <td colSpan={2} className="right">
+              {text.sequence.one}
+            </td>
             <td className="narrow-off" />
             <td className="right">
               <b>{span(total)}</b>
@@ -95,6 +199,232 @@ export function Sequence({
           </tr>
         </tfoot>
       </table>
+      {adding && (
+        <div className="adder" role="listbox" aria-label={text.sequence.add}>
+          {components.map((c) => (
+            <button key={c.id} type="button" role="option" aria-selected={false} onClick={() => add(c)}>
+              <Swatch section={sections.find((s) => s.id === c.section)} /> {c.name}
+            </button>
+          ))}
+        </div>
+      )}
+      {editable && chosen > 0 && elements[chosen - 1] && (
+        <ElementEditor
+          key={chosen}
+          number={chosen}
+          count={elements.length}
+          element={elements[chosen - 1] as Element}
+          onChange={(e) => set(chosen - 1, e)}
+          onMove={(by) => swap(chosen - 1, chosen - 1 + by)}
+          onRemove={() => {
+            onChoose(0);
+            remove(chosen - 1);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+// fresh is what a new element is until somebody says more.
+const fresh: Element = {
+  component: "",
+  amount: 20,
+  form: { kind: "heap" },
+  at: { x_mm: 0, y_mm: 0 },
+  turn_deg: 0,
+  on: 0,
+  temp: "ambient",
+  textures: [],
+  tastes: [],
+  tool: "",
+  seconds: 6,
+  hands: 1,
+  last_moment: false,
+};
+
+// Cell is a value in a line that is typed over; it is taken on Enter or on leaving.
+function Cell<T>({
+  label,
+  value,
+  editable,
+  read,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  editable: boolean;
+  read: (t: string) => T | null;
+  onChange: (v: T) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  if (!editable) return <>{value}</>;
+  const bad = draft !== null && read(draft) === null;
+  const take = () => {
+    if (draft === null) return;
+    const v = read(draft);
+    if (v === null) return;
+    setDraft(null);
+    if (draft !== value) onChange(v);
+  };
+  return (
+    <input
+      className="cell"
+      aria-label={label}
+      aria-invalid={bad}
+      value={draft ?? value}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setDraft(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") {
+          take();
+          const all = [...document.querySelectorAll<HTMLInputElement>(".sequence .cell")];
+          all[all.indexOf(e.currentTarget) + 2]?.focus();
+        } else if (e.key === "Escape") setDraft(null);
+      }}
+    />
+  );
+}
+
+const forms = [
+  "pool",
+  "dots",
+  "drizzle",
+  "swipe",
+  "ring",
+  "dome",
+  "quenelle",
+  "cylinder",
+  "block",
+  "fillet",
+  "fan",
+  "batons",
+  "wedges",
+  "petals",
+  "crescents",
+  "shard",
+  "scatter",
+  "heap",
+  "leaf-heap",
+  "foam",
+];
+const temps = ["hot", "warm", "ambient", "chilled", "frozen"] as const;
+
+// ElementEditor has what does not fit into the line: form and its sizes, exact place,
+// rotation, what it stands on, temperature, tool.
+function ElementEditor({
+  number,
+  count,
+  element: e,
+  onChange,
+  onMove,
+  onRemove,
+}: {
+  number: number;
+  count: number;
+  element: Element;
+  onChange: (e: Element) => void;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}) {
+  const num = (label: string, value: number, change: (v: number) => Element) => (
+    <label>
+      {label}
+      <input
+        key={value}
+        className="form-control"
+        inputMode="decimal"
+        defaultValue={value || ""}
+        onBlur={(ev) => {
+          const v = Number(ev.target.value.replace(",", ".") || 0);
+          if (!Number.isNaN(v) && v !== value) onChange(change(v));
+        }}
+        onKeyDown={(ev) => ev.key === "Enter" && ev.currentTarget.blur()}
+      />
+    </label>
+  );
+  const clock = (e.at.hour ?? 0) > 0;
+  return (
+    <div className="element-editor" aria-label={`${text.sequence.element} ${number}`}>
+      <label>
+        {text.sequence.formWord}
+        <select
+          className="form-select"
+          value={e.form.kind}
+          onChange={(ev) => onChange({ ...e, form: { ...e.form, kind: ev.target.value } })}
+        >
+          {forms.map((f) => (
+            <option key={f} value={f}>
+              {f.replace("-", " ")}
+            </option>
+          ))}
+        </select>
+      </label>
+      {num(text.sequence.count, e.form.count ?? 0, (v) => ({
+        ...e,
+        form: { ...e.form, count: Math.round(v) },
+      }))}
+      {num(text.sequence.length, e.form.length_mm ?? 0, (v) => ({ ...e, form: { ...e.form, length_mm: v } }))}
+      {num(text.sequence.width, e.form.width_mm ?? 0, (v) => ({ ...e, form: { ...e.form, width_mm: v } }))}
+      {num(text.sequence.radius, e.form.radius_mm ?? 0, (v) => ({ ...e, form: { ...e.form, radius_mm: v } }))}
+      {clock ? (
+        <>
+          {num(text.sequence.hour, e.at.hour ?? 0, (v) => ({ ...e, at: { ...e.at, hour: v } }))}
+          {num(text.sequence.out, e.at.from_centre_mm ?? 0, (v) => ({
+            ...e,
+            at: { ...e.at, from_centre_mm: v },
+          }))}
+        </>
+      ) : (
+        <>
+          {num(text.sequence.x, e.at.x_mm ?? 0, (v) => ({ ...e, at: { ...e.at, x_mm: v } }))}
+          {num(text.sequence.y, e.at.y_mm ?? 0, (v) => ({ ...e, at: { ...e.at, y_mm: v } }))}
+        </>
+      )}
+      {num(text.sequence.turn, e.turn_deg, (v) => ({ ...e, turn_deg: v }))}
+      {num(text.sequence.on, e.on, (v) => ({ ...e, on: Math.round(v) }))}
+      <label>
+        {text.sequence.temp}
+        <select
+          className="form-select"
+          value={e.temp}
+          onChange={(ev) => onChange({ ...e, temp: ev.target.value as Element["temp"] })}
+        >
+          {temps.map((t) => (
+            <option key={t}>{t}</option>
+          ))}
+        </select>
+      </label>
+      <label className="wide">
+        {text.sequence.tool}
+        <input
+          key={e.tool}
+          className="form-control"
+          defaultValue={e.tool}
+          onBlur={(ev) => ev.target.value !== e.tool && onChange({ ...e, tool: ev.target.value })}
+        />
+      </label>
+      <label className="check">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          checked={e.last_moment}
+          onChange={(ev) => onChange({ ...e, last_moment: ev.target.checked })}
+        />
+        {text.sequence.last}
+      </label>
+      <span className="actions">
+        <Button disabled={number === 1} onClick={() => onMove(-1)}>
+          {text.sequence.up}
+        </Button>
+        <Button disabled={number === count} onClick={() => onMove(1)}>
+          {text.sequence.down}
+        </Button>
+        <Button look="outline-danger" onClick={onRemove}>
+          {text.sequence.remove}
+        </Button>
+      </span>
     </div>
   );
 }
