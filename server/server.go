@@ -101,6 +101,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	api := humachi.New(r, c)
 	s.dishRoutes(api)
 	s.componentRoutes(api)
+	s.lineRoutes(api)
 	s.planRoutes(api)
 	s.kitchenRoutes(api)
 	return api

@@ -176,6 +176,9 @@ func (b *Book) People() []Person { return b.data.People }
 // Equipment returns the equipment in its order.
 func (b *Book) Equipment() []Equipment { return b.data.Equipment }
 
+// Vessels returns the vessels in their order.
+func (b *Book) Vessels() []Vessel { return b.data.Vessels }
+
 // Components returns the components in their order.
 func (b *Book) Components() []Component { return b.data.Components }
 

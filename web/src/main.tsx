@@ -6,8 +6,10 @@ import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./theme/theme.scss";
 import { Problem } from "./api/client";
 import { Shell } from "./app/Shell";
+import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
 import { DishesPage } from "./pages/dishes/DishesPage";
+import { ComponentPage } from "./pages/components/ComponentPage";
 import { KitchenPage } from "./pages/KitchenPage";
 
 const queries = new QueryClient({
@@ -23,10 +25,12 @@ const router = createBrowserRouter([
   {
     path: "/",
     element: <Shell />,
+    errorElement: <Broken />,
     children: [
       { index: true, element: <Navigate to="/dishes" replace /> },
       { path: "dishes", element: <DishesPage /> },
       { path: "dishes/:id", element: <DishesPage /> },
+      { path: "components/:id", element: <ComponentPage /> },
       { path: "prep", element: <Later screen="prep" /> },
       { path: "fire", element: <Later screen="fire" /> },
       { path: "pass", element: <Later screen="pass" /> },

@@ -14,7 +14,8 @@ export interface paths {
         /** All components */
         get: operations["list-components"];
         put?: never;
-        post?: never;
+        /** A new component */
+        post: operations["new-component"];
         delete?: never;
         options?: never;
         head?: never;
@@ -49,6 +50,25 @@ export interface paths {
         get: operations["component-history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A component said in lines */
+        get: operations["get-lines"];
+        /** Save lines as a component's steps */
+        put: operations["save-lines"];
+        /** What is understood of lines, without saving them */
+        post: operations["read-lines"];
         delete?: never;
         options?: never;
         head?: never;
@@ -116,7 +136,8 @@ export interface paths {
         /** The menu, in its order */
         get: operations["list-dishes"];
         put?: never;
-        post?: never;
+        /** A new dish with an empty plate */
+        post: operations["new-dish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -607,6 +628,12 @@ export interface components {
             /** Format: int64 */
             low: number;
         };
+        Fault: {
+            /** @description What is wrong, and what was expected */
+            message: string;
+            /** @description Where the fault is, as a path into the thing sent */
+            path: string;
+        };
         Finding: {
             /**
              * Format: int64
@@ -704,6 +731,39 @@ export interface components {
             service_to: number;
             /** @description IANA name of the kitchen's time zone */
             time_zone: string;
+        };
+        LinesChange: {
+            table?: components["schemas"]["TableWish"];
+            text: string;
+            /** Format: int64 */
+            version: number;
+        };
+        LinesIn: {
+            text: string;
+        };
+        LinesView: {
+            /** @description What would keep it from being saved */
+            faults: components["schemas"]["Fault"][];
+            hold: components["schemas"]["Wait"];
+            readings: components["schemas"]["Reading"][];
+            steps: components["schemas"]["Step"][];
+            text: string;
+        };
+        NewComponent: {
+            colour?: string;
+            name: string;
+            section: string;
+            /** @description Its steps in lines */
+            text?: string;
+            /** @enum {string} */
+            unit: "g" | "ml" | "piece" | "spoon";
+        };
+        NewDish: {
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            name: string;
+            /** @description The first of the kitchen's vessels when missing */
+            vessel?: string;
         };
         Order: {
             /** Format: int64 */
@@ -815,6 +875,13 @@ export interface components {
             /** Format: int64 */
             shortest: number;
             step: string;
+        };
+        Reading: {
+            line: string;
+            /** @description What was understood, in words */
+            understood: string[];
+            /** @description What was not understood and stayed in the name, or was missing */
+            unsure?: string;
         };
         Restore: {
             table?: components["schemas"]["TableWish"];
@@ -1070,6 +1137,57 @@ export interface operations {
             };
         };
     };
+    "new-component": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewComponent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComponentView"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-component": {
         parameters: {
             query?: never;
@@ -1137,6 +1255,170 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Version"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
                 };
             };
             /** @description Not Found */
@@ -1351,6 +1633,57 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-dish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

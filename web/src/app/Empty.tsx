@@ -32,3 +32,17 @@ export function Failed({ error, retry }: { error: Error; retry: () => void }) {
     </div>
   );
 }
+
+// Broken is shown when a page itself fails: what is saved is safe, and a fresh start
+// helps.
+export function Broken() {
+  return (
+    <div className="empty card-enamel" role="alert">
+      <h1>{text.errors.page}</h1>
+      <p>{text.errors.pageSay}</p>
+      <Button look="primary" onClick={() => window.location.assign("/")}>
+        {text.errors.again}
+      </Button>
+    </div>
+  );
+}

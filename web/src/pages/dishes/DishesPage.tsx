@@ -3,6 +3,7 @@ import { useDishes } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { DishView } from "./DishView";
+import { NewDish } from "./NewDish";
 
 const courses = ["first", "second", "main", "dessert"] as const;
 
@@ -32,6 +33,7 @@ export function DishesPage() {
             </div>
           );
         })}
+        <NewDish />
       </nav>
       {id && <DishView key={id} id={id} />}
     </div>

@@ -1,8 +1,10 @@
 import { useState, type KeyboardEvent } from "react";
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
+import { Link } from "react-router";
 import { Button } from "../../ui/Button";
 import { Swatch } from "../../ui/Swatch";
+import { NewComponent } from "./NewComponent";
 import { seconds as readSeconds, span } from "../../ui/time";
 
 type Element = Schemas["Element"];
@@ -137,7 +139,13 @@ export function Sequence({ view, sections, components, variant, chosen, onChoose
                 </td>
                 <td>
                   <Swatch section={sections.find((s) => s.id === c?.section)} />{" "}
-                  <b style={out ? { textDecoration: "line-through" } : undefined}>{c?.name}</b>
+                  <Link
+                    className="component"
+                    to={`/components/${e.component}`}
+                    style={out ? { textDecoration: "line-through" } : undefined}
+                  >
+                    {c?.name}
+                  </Link>
                   {out && <span className="quiet"> {text.sequence.leftOut}</span>}
                   {other && <span className="quiet"> {text.sequence.changed}</span>}
                   {e.last_moment && <span className="quiet"> · {text.sequence.last}</span>}
@@ -207,6 +215,21 @@ export function Sequence({ view, sections, components, variant, chosen, onChoose
             </button>
           ))}
         </div>
+      )}
+      {adding && (
+        <NewComponent
+          sections={sections}
+          onMade={(c) =>
+            add({
+              id: c.id,
+              name: c.name,
+              section: c.section,
+              unit: c.unit,
+              steps: c.steps.length,
+              dishes: [],
+            })
+          }
+        />
       )}
       {editable && chosen > 0 && elements[chosen - 1] && (
         <ElementEditor

@@ -1,0 +1,99 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, Problem, settle, type Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+
+const units = ["g", "ml", "piece", "spoon"] as const;
+
+// NewComponent makes a component from a name and kitchen lines, and puts it on the
+// plate.
+export function NewComponent({
+  sections,
+  onMade,
+}: {
+  sections: Schemas["Section"][];
+  onMade: (c: Schemas["Component"]) => void;
+}) {
+  const [name, setName] = useState("");
+  const [section, setSection] = useState(sections.find((s) => !s.pass)?.id ?? "");
+  const [unit, setUnit] = useState<(typeof units)[number]>("g");
+  const [lines, setLines] = useState("");
+  const [colour, setColour] = useState("#c9b48a");
+  const [fault, setFault] = useState("");
+  const queries = useQueryClient();
+  const create = async () => {
+    try {
+      const made = await settle(
+        api.POST("/api/components", { body: { name, section, unit, text: lines, colour } }),
+      );
+      await queries.invalidateQueries({ queryKey: ["components"] });
+      onMade(made.component);
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e;
+      setFault(e.faults.map((f) => f.message).join(". ") || e.message);
+    }
+  };
+  return (
+    <form
+      className="new-component"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void create();
+      }}
+    >
+      <input
+        className="form-control"
+        name="component-name"
+        placeholder={text.newDish.componentName}
+        aria-label={text.newDish.componentName}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <select
+        className="form-select"
+        aria-label={text.newDish.section}
+        value={section}
+        onChange={(e) => setSection(e.target.value)}
+      >
+        {sections
+          .filter((s) => !s.pass)
+          .map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+      </select>
+      <select
+        className="form-select"
+        aria-label={text.newDish.unit}
+        value={unit}
+        onChange={(e) => setUnit(e.target.value as typeof unit)}
+      >
+        {units.map((u) => (
+          <option key={u}>{u}</option>
+        ))}
+      </select>
+      <input
+        type="color"
+        className="form-control"
+        aria-label={text.newDish.colour}
+        value={colour}
+        onChange={(e) => setColour(e.target.value)}
+      />
+      <textarea
+        className="form-control"
+        name="component-lines"
+        rows={3}
+        placeholder={text.newDish.lines}
+        aria-label={text.component.lines}
+        value={lines}
+        onChange={(e) => setLines(e.target.value)}
+      />
+      <Button look="primary" type="submit">
+        {text.newDish.make}
+      </Button>
+      {fault && <span className="mark-late">{fault}</span>}
+    </form>
+  );
+}
