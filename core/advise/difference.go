@@ -10,7 +10,7 @@ import (
 	"jointime/core/workload"
 )
 
-// minute writes a length of time as a cook says it: `45 s`, `2 min`, `2:30 min`,
+// minutes writes a length of time as a cook says it: `45 s`, `2 min`, `2:30 min`,
 // `1 h 20 min`.
 func minutes(s int64) string {
 	if s < 0 {
