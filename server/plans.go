@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
@@ -55,7 +56,11 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	}
 	ctx, cancel := context.WithTimeout(ctx, planTime)
 	defer cancel()
-	return f.Read(schedule.Solve(ctx, f.Workload, schedule.Options{Seed: 1})), nil
+	// A cook wants to see how far it is from possible: the least broken plan is drawn, and
+	// what it breaks is said.
+	p := f.Read(schedule.Solve(ctx, f.Workload, schedule.Options{Seed: 1, Anyway: true}))
+	p.Trouble = advise.Explain(f, p.Broken)
+	return p, nil
 }
 
 // at is an instant of the service day by the clock on the wall.

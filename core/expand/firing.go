@@ -37,6 +37,7 @@ type Plan struct {
 	Strands     []Strand          `json:"strands" nullable:"false"`
 	Platers     []string          `json:"platers" nullable:"false" doc:"Who plates"`
 	Broken      []workload.Broken `json:"broken" nullable:"false"`
+	Trouble     []string          `json:"trouble" nullable:"false" doc:"The broken rules in sentences"`
 	Cost        int64             `json:"cost"`
 	LowerBound  int64             `json:"lower_bound"`
 	FirstFireS  int64             `json:"first_fire_s" doc:"When the first thing is fired, seconds from the join"`
@@ -99,7 +100,7 @@ type WaitBar struct {
 // Read turns a schedule of the firing's workload into the plan.
 func (f *Firing) Read(s *workload.Schedule) *Plan {
 	p := &Plan{Status: s.Status, WantedAt: f.Table.At, JoinAt: f.Table.At, PlatingS: f.Clock.Seconds, ClockExact: f.Clock.Exact,
-		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}}
+		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}, Trouble: []string{}}
 	if p.Broken == nil {
 		p.Broken = []workload.Broken{}
 	}

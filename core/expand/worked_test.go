@@ -2,11 +2,13 @@ package expand_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
@@ -216,4 +218,23 @@ func TestHoursInTheNightOfTheClockChange(t *testing.T) {
 	w := f.Workload.Resources[0].Windows
 	require.NotEmpty(t, w)
 	require.Equal(t, int64(5*3600), w[0].To-w[0].From)
+}
+
+// A table that cannot be: three batches in one pan, each to rest no longer than a
+// minute. The plan says so in sentences with the kitchen's own numbers.
+func TestTroubleIsSaidInSentences(t *testing.T) {
+	sear := pick("sear", kitchen.Both, 300)
+	sear.Batch = &kitchen.BatchLimit{Portions: 2, Run: kitchen.InTurn}
+	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{sear}}}, []kitchen.Element{{Component: "fish", Seconds: 5}})
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	f, err := expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 6}}, At: join})
+	require.NoError(t, err)
+	s := schedule.Solve(context.Background(), f.Workload, schedule.Options{Seed: 1, Anyway: true})
+	require.Equal(t, workload.BestEffort, s.Status)
+	said := strings.Join(advise.Explain(f, s.Broken), " ")
+	require.Contains(t, said, "fish: sear (batch 1 of 3) may wait at most 1 min,")
+	p := f.Read(s)
+	require.Len(t, p.Strands[0].Bars, 3)
+	require.Equal(t, "over", p.Strands[0].Waits[0].State)
 }

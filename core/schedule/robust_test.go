@@ -126,3 +126,29 @@ func FuzzReadAndSolve(f *testing.F) {
 		require.Equal(t, len(w.Tasks), len(again.Tasks))
 	})
 }
+
+// Asked for anyway, the least broken schedule of a contradiction is given, and what it
+// breaks is what the judge finds: three runs of 100 s by one cook, each at most 50 s
+// before the plate. The last ends at the plate, the one before it 100 s sooner, the
+// first 200 s: 50 and 150 s over, 200 s in all; no order does better.
+func TestLeastBrokenOfAContradiction(t *testing.T) {
+	p := func(v int64) *int64 { return &v }
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 5000,
+		Resources: []workload.Resource{{ID: "cook", Capacity: 4}}, Joins: []workload.Join{{ID: "j", At: p(1000), Weight: 4, EarlyWeight: 4}}}
+	for _, id := range []string{"a", "b", "c"} {
+		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: 100, Needs: []workload.Need{{AnyOf: []string{"cook"}, Units: 4}}})
+		w.Links = append(w.Links, workload.Link{From: id, To: "j", Kind: workload.FinishStart, Max: p(50), Weight: 1})
+	}
+	require.Equal(t, workload.Impossible, schedule.Solve(context.Background(), w, schedule.Options{Seed: 1}).Status)
+	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true})
+	require.Equal(t, workload.BestEffort, s.Status)
+	findings, err := verify.Check(w, s)
+	require.NoError(t, err)
+	over := int64(0)
+	for _, f := range findings {
+		require.Equal(t, workload.RuleMax, f.Rule, f.Text)
+		over += f.By
+	}
+	require.Equal(t, int64(200), over)
+	require.Len(t, s.Broken, len(findings))
+}

@@ -45,6 +45,9 @@ type Options struct {
 	// of one of its tasks costs for each second, 0 for nothing.
 	Previous  *workload.Schedule
 	MovePrice int64
+	// Anyway asks for the least broken schedule where it is proved that none keeps every
+	// rule; its status is best-effort then.
+	Anyway bool
 	// Progress, if given, is called when a better schedule or bound is found.
 	Progress func(Progress)
 }
@@ -73,6 +76,9 @@ func Solve(ctx context.Context, w *workload.Workload, o Options) *workload.Sched
 		c = p.hopeless()
 	}
 	if c != nil {
+		if o.Anyway {
+			return (&solver{p: p, o: o, ctx: ctx}).leastBroken()
+		}
 		return impossible(c, o.Seed, 0)
 	}
 	if o.Previous != nil && o.MovePrice > 0 {
@@ -294,6 +300,9 @@ func (s *solver) proveOrFind(b *builder) *workload.Schedule {
 	s.tried += br.nodes
 	if ok && br.stopped {
 		return nil
+	}
+	if s.o.Anyway {
+		return s.leastBroken()
 	}
 	return impossible(s.conflict(), s.o.Seed, s.tried+b.tried)
 }

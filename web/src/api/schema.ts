@@ -824,6 +824,8 @@ export interface components {
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
             strands: components["schemas"]["Strand"][];
+            /** @description The broken rules in sentences */
+            trouble: string[];
             /** Format: date-time */
             wanted_at: string;
         };

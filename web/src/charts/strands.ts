@@ -75,7 +75,7 @@ function waitShape(w: WaitBar, x: (s: number) => number, y: number): WaitShape {
   const path = line().curve(curveLinearClosed)([...top, ...bottom]) ?? "";
   const width = x(w.to_s) - x(w.from_s);
   const label =
-    w.place && width > textWidth(w.place) + 26 ? { text: w.place, x: x(w.from_s) + width / 2 } : null;
+    w.place && width > textWidth(w.place) + 60 ? { text: w.place, x: x(w.from_s) + width / 2 } : null;
   return {
     wait: w,
     path,
@@ -166,7 +166,12 @@ export function layout(plan: Plan, width: number): Layout {
       gateX: strand.ahead_steps > 0 ? x(start) - 11 : null,
       curve: `M${needX} ${y}C${Math.max(mid, needX + 20)} ${y} ${ring.x - 8} ${(y + ring.y) / 2} ${ring.x} ${ring.y}`,
       bars: lanesOf(strand.bars).map((b) => barShape(b.bar, x, y, b.lane, b.lanes, taken)),
-      waits: strand.waits.map((w) => waitShape(w, x, y)),
+      // Batches hide each other's waits: words stand only where there is one.
+      waits: strand.waits.map((w) => {
+        const shape = waitShape(w, x, y);
+        const one = strand.bars.find((b) => b.task === w.after_task)?.of === 1;
+        return one ? shape : { ...shape, label: null };
+      }),
     };
   });
   return {

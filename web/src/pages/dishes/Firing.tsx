@@ -196,11 +196,8 @@ function Trouble({ plan }: { plan: Schemas["Plan"] }) {
     <div className="trouble" role="alert">
       <b>{plan.status === "impossible" ? text.strands.impossible : text.strands.broken}</b>
       <ul>
-        {plan.broken.map((b, i) => (
-          <li key={i}>
-            {b.rule}: {b.ids.map((id) => id.split("/").slice(-2).join(", ")).join(" → ")} (
-            {b.unit === "s" ? span(b.by) : `${b.by} ${b.unit}`})
-          </li>
+        {plan.trouble.map((t, i) => (
+          <li key={i}>{t}</li>
         ))}
       </ul>
     </div>
