@@ -178,7 +178,7 @@ func brute(w *workload.Workload) (best int64, found bool) {
 func TestAgainstExhaustiveSearch(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := func(name string, lo, hi int) int64 { return int64(rapid.IntRange(lo, hi).Draw(t, name)) }
-		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: n("horizon", 5, 9)}
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: n("horizon", 5, 8)}
 		if n("makespan", 0, 3) == 0 {
 			w.Objective = workload.Makespan
 		}
@@ -202,7 +202,7 @@ func TestAgainstExhaustiveSearch(t *testing.T) {
 			}
 			w.Tasks = append(w.Tasks, task)
 		}
-		at := n("at", 0, 8)
+		at := n("at", 0, 7)
 		w.Joins = []workload.Join{{ID: "j", At: &at, Weight: n("late", 0, 3), EarlyWeight: n("early", 0, 3)}}
 		kinds := []workload.Kind{workload.FinishStart, workload.StartStart, workload.FinishFinish, workload.StartFinish}
 		for i := range int(n("links", 0, 3)) {
