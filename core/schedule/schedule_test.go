@@ -52,7 +52,7 @@ func TestPublishedJobShops(t *testing.T) {
 // (from memory), and never over 930 (Fisher & Thompson, 1963, from memory).
 func TestBoundsOfFT10(t *testing.T) {
 	w := instances.JobShops()[2].Workload()
-	s := schedule.Solve(within(t, time.Minute), w, schedule.Options{Seed: 1, Rounds: 30})
+	s := schedule.Solve(within(t, 4*time.Second), w, schedule.Options{Seed: 1, Rounds: 30})
 	accepted(t, w, s)
 	require.GreaterOrEqual(t, *s.LowerBound, int64(808))
 	require.LessOrEqual(t, *s.LowerBound, int64(930))

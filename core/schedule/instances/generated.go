@@ -165,11 +165,18 @@ func MedianMove(w *workload.Workload, before, after *workload.Schedule) int64 {
 func Rush(tasks int, seed uint64) *workload.Workload {
 	w := Service(tasks, 3, seed+100)
 	for i := range w.Joins {
-		at := int64(5400 + 60*i)
+		at := int64(5400)
 		w.Joins[i].At = &at
 	}
-	// Two cooks for six sections.
+	for i := range w.Links {
+		if l := &w.Links[i]; l.Best != nil {
+			best := l.Min + 15
+			l.Best = &best
+		}
+	}
+	// Two cooks for six sections, and all of it takes twice as long.
 	for i := range w.Tasks {
+		w.Tasks[i].Seconds *= 2
 		for k := range w.Tasks[i].Needs {
 			n := &w.Tasks[i].Needs[k]
 			switch n.AnyOf[0] {
