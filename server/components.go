@@ -82,15 +82,11 @@ func (s *Server) componentRoutes(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-component", Method: http.MethodGet, Path: "/api/components/{id}", Summary: "One component with its steps", Errors: []int{404}},
 		func(ctx context.Context, in *byID) (*componentOut, error) {
-			snap, err := s.book(ctx)
+			c, version, err := s.component(ctx, in.ID)
 			if err != nil {
 				return nil, s.fail(err)
 			}
-			c, ok := snap.Book.Component(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
-			}
-			return &componentOut{ComponentView{*c, snap.Versions[componentKey(in.ID)]}}, nil
+			return &componentOut{ComponentView{*c, version}}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "component-history", Method: http.MethodGet, Path: "/api/components/{id}/history", Summary: "Every version of a component, newest first", Errors: []int{404}},
 		func(ctx context.Context, in *byID) (*historyOut, error) {
@@ -124,6 +120,19 @@ func (s *Server) componentRoutes(api huma.API) {
 				return fmt.Sprintf("Back to version %d.", in.Body.To), nil
 			})
 		})
+}
+
+// component looks a component up in the kitchen as it is now.
+func (s *Server) component(ctx context.Context, id string) (*kitchen.Component, int64, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, 0, err
+	}
+	c, ok := snap.Book.Component(id)
+	if !ok {
+		return nil, 0, store.ErrNotFound
+	}
+	return c, snap.Versions[componentKey(id)], nil
 }
 
 func componentKey(id string) store.Key { return store.Key{Kind: store.ComponentKind, ID: id} }

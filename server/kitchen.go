@@ -19,6 +19,7 @@ type House struct {
 	Sections  []kitchen.Section   `json:"sections" nullable:"false"`
 	People    []kitchen.Person    `json:"people" nullable:"false"`
 	Equipment []kitchen.Equipment `json:"equipment" nullable:"false"`
+	Forms     []string            `json:"forms" nullable:"false" doc:"Kinds of form for elements, in the order in which they are offered"`
 	Day       Day                 `json:"day"`
 }
 
@@ -61,7 +62,7 @@ func (s *Server) house(ctx context.Context) (*houseOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}}
+	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}, Forms: kitchen.FormKinds()}
 	h.Kitchen = kitchen.Kitchen{TimeZone: "UTC", DayFrom: 8 * 60, ServiceFrom: 18 * 60, ServiceTo: 22 * 60, PlatingHands: 2, SafetyCode: kitchen.CodeUKEU}
 	if !snap.Empty {
 		h.Kitchen, h.Sections, h.People, h.Equipment = snap.Book.Kitchen(), snap.Book.Sections(), snap.Book.People(), snap.Book.Equipment()

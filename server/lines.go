@@ -56,13 +56,9 @@ type linesOut struct{ Body LinesView }
 func (s *Server) lineRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-lines", Method: http.MethodGet, Path: "/api/components/{id}/lines", Summary: "A component said in lines", Errors: []int{404}},
 		func(ctx context.Context, in *byID) (*linesOut, error) {
-			snap, err := s.book(ctx)
+			c, _, err := s.component(ctx, in.ID)
 			if err != nil {
 				return nil, s.fail(err)
-			}
-			c, ok := snap.Book.Component(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
 			}
 			return &linesOut{readLines(*c, lines.Format(c))}, nil
 		})
@@ -71,13 +67,9 @@ func (s *Server) lineRoutes(api huma.API) {
 			ID   string `path:"id" maxLength:"80"`
 			Body LinesIn
 		}) (*linesOut, error) {
-			snap, err := s.book(ctx)
+			c, _, err := s.component(ctx, in.ID)
 			if err != nil {
 				return nil, s.fail(err)
-			}
-			c, ok := snap.Book.Component(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
 			}
 			return &linesOut{readLines(*c, in.Body.Text)}, nil
 		})

@@ -40,7 +40,7 @@ func house(components []kitchen.Component, elements []kitchen.Element) kitchen.D
 	}
 	for i := range elements {
 		e := &elements[i]
-		e.Amount, e.Temp, e.Hands = 10, "hot", 1
+		e.Amount, e.Temp, e.Hands, e.Form.Kind = 10, "hot", 1, "pool"
 	}
 	return kitchen.Data{
 		Kitchen:  kitchen.Kitchen{Name: "Test", TimeZone: "UTC", SafetyCode: kitchen.CodeUKEU, ServiceFrom: 1080, ServiceTo: 1320, PlatingHands: 1},

@@ -67,6 +67,13 @@ type Form struct {
 	RadiusMm float64 `json:"radius_mm,omitempty" doc:"Of the circle along which a ring or dots lie"`
 }
 
+// FormKinds are the kinds of form, in the order in which they are offered. Package
+// plating has a solid for each.
+func FormKinds() []string {
+	return []string{"pool", "dots", "drizzle", "swipe", "ring", "dome", "quenelle", "cylinder", "block", "fillet", "fan", "batons",
+		"wedges", "petals", "crescents", "shard", "scatter", "heap", "leaf-heap", "foam"}
+}
+
 // At is a place on the plate: by the clock face (Hour 12 is at the top, FromCentreMm
 // outwards) or by millimetres from the centre (X to the right, Y towards the guest).
 type At struct {
@@ -165,6 +172,7 @@ func checkElement(g finder, e Element) {
 	within(g.at("at.from_centre_mm"), e.At.FromCentreMm, 0, 500)
 	within(g.at("at.x_mm"), e.At.XMm, -500, 500)
 	within(g.at("at.y_mm"), e.At.YMm, -500, 500)
+	oneOf(g.at("form.kind"), e.Form.Kind, FormKinds())
 	within(g.at("form.count"), e.Form.Count, 0, 200)
 	for _, v := range []struct {
 		name string

@@ -76,6 +76,7 @@ func TestEveryFaultHasItsPath(t *testing.T) {
 		"specification.elements[0].on":         dish(func(d *kitchen.Dish) { d.Specification.Elements[0].On = 9 }),
 		"specification.elements[0].temp":       dish(func(d *kitchen.Dish) { d.Specification.Elements[0].Temp = "lukewarm" }),
 		"specification.elements[0].tastes[0]":  dish(func(d *kitchen.Dish) { d.Specification.Elements[0].Tastes = []kitchen.Taste{"beige"} }),
+		"specification.elements[0].form.kind":  dish(func(d *kitchen.Dish) { d.Specification.Elements[0].Form.Kind = "spiral" }),
 		"specification.elements[0].form.count": dish(func(d *kitchen.Dish) { d.Specification.Elements[0].Form.Count = 100000 }),
 		"specification.variants[0].changes[0].element": dish(func(d *kitchen.Dish) {
 			d.Specification.Variants = []kitchen.Variant{{Name: "v", Changes: []kitchen.Change{{Element: 99, Kind: "leave-out"}}}}

@@ -51,12 +51,6 @@ func (p *Piece) Volume() float64 { return area(p.Outline) * p.High * p.mean }
 
 func flat(Point) float64 { return 1 }
 
-// Forms are the kinds of form, in the order in which they are offered.
-func Forms() []string {
-	return []string{"pool", "dots", "drizzle", "swipe", "ring", "dome", "quenelle", "cylinder", "block", "fillet", "fan", "batons",
-		"wedges", "petals", "crescents", "shard", "scatter", "heap", "leaf-heap", "foam"}
-}
-
 // Ratios of the forms whose size follows from the amount alone.
 const (
 	poolDepth      = 3.0  // mm, a sauce that holds

@@ -15,7 +15,7 @@ import (
 
 // Closed forms of textbook geometry: the solids have the volume they are made from.
 func TestSolidsHaveTheirVolume(t *testing.T) {
-	for _, kind := range Forms() {
+	for _, kind := range kitchen.FormKinds() {
 		for _, n := range []int{0, 3} {
 			for _, v := range []float64{500, 9000, 80_000} {
 				sum := 0.0
@@ -68,7 +68,7 @@ func TestVolumesByIntegration(t *testing.T) {
 // Outlines never cross themselves, and grow with the amount.
 func TestOutlinesAreSimpleAndGrow(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		f := kitchen.Form{Kind: rapid.SampledFrom(Forms()).Draw(t, "kind"), Count: rapid.IntRange(0, 6).Draw(t, "count"),
+		f := kitchen.Form{Kind: rapid.SampledFrom(kitchen.FormKinds()).Draw(t, "kind"), Count: rapid.IntRange(0, 6).Draw(t, "count"),
 			LengthMm: rapid.SampledFrom([]float64{0, 40, 90, 150}).Draw(t, "length"), RadiusMm: rapid.SampledFrom([]float64{0, 25, 60}).Draw(t, "radius")}
 		v := rapid.Float64Range(200, 120_000).Draw(t, "volume")
 		small, large := build(f, v), build(f, v*1.5)

@@ -686,6 +686,8 @@ export interface components {
             /** @description Nobody has set up the kitchen yet */
             empty: boolean;
             equipment: components["schemas"]["Equipment"][];
+            /** @description Kinds of form for elements, in the order in which they are offered */
+            forms: string[];
             kitchen: components["schemas"]["Kitchen"];
             people: components["schemas"]["Person"][];
             sections: components["schemas"]["Section"][];

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { text } from "../text";
-import { clock } from "../ui/time";
+import { clock, usualJoin } from "../ui/time";
 import { useWidth } from "../ui/useWidth";
 
 // minuteOf is the minute of the service day at which an instant lies.
@@ -36,7 +36,7 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
   const every = width / (length / 60) < 52 ? 120 : 60;
   const hours = [];
   for (let m = first; m <= length; m += every) hours.push(m);
-  const join = params.get("at") ?? "19:42";
+  const join = params.get("at") ?? usualJoin;
   const joinMinute =
     ((Number(join.slice(0, 2)) - Number(day.from.slice(11, 13)) + 24) % 24) * 60 +
     Number(join.slice(3, 5)) -

@@ -3,6 +3,9 @@
 export const clock = (instant: string) => instant.slice(11, 16);
 export const clockSeconds = (instant: string) => instant.slice(17, 19);
 
+// usualJoin is the join that is shown until somebody chooses one.
+export const usualJoin = "19:42";
+
 // span writes a length of time: 45 s, 4:30, 1 h 20.
 export function span(seconds: number): string {
   const s = Math.abs(Math.round(seconds));

@@ -110,6 +110,7 @@ function Loaded({
             view={view}
             sections={house.sections}
             components={components.data ?? []}
+            forms={house.forms}
             variant={known}
             chosen={chosen}
             onChoose={setChosen}

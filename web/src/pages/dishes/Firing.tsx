@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { usePlan } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { clock, clockSeconds, span } from "../../ui/time";
+import { clock, clockSeconds, span, usualJoin } from "../../ui/time";
 import { ClashDialog } from "./ClashDialog";
 import { StepEditor } from "./StepEditor";
 import { Strands } from "./Strands";
@@ -15,7 +15,7 @@ import { useChanges } from "./useChanges";
 export function Firing({ dish, variant, house }: { dish: string; variant: string; house: Schemas["House"] }) {
   const [params, setParams] = useSearchParams();
   const count = Math.min(60, Math.max(1, Number(params.get("n") ?? 4) || 4));
-  const at = params.get("at") ?? "19:42";
+  const at = params.get("at") ?? usualJoin;
   const hands = Math.min(8, Math.max(1, Number(params.get("hands") ?? house.kitchen.plating_hands) || 2));
   const wish = useMemo(
     () => ({ orders: [{ dish, count, variant: variant || undefined }], clock: at, hands }),

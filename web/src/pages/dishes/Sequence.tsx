@@ -54,6 +54,7 @@ interface Props {
   view: Schemas["DishView"];
   sections: Schemas["Section"][];
   components: Schemas["ComponentLine"][];
+  forms: string[];
   variant: string;
   chosen: number;
   onChoose: (n: number) => void;
@@ -61,7 +62,7 @@ interface Props {
 }
 
 // Sequence lists what goes on the plate, in its order, one line each, edited in place.
-export function Sequence({ view, sections, components, variant, chosen, onChoose, onChange }: Props) {
+export function Sequence({ view, sections, components, forms, variant, chosen, onChoose, onChange }: Props) {
   const [adding, setAdding] = useState(false);
   const elements = view.dish.specification.elements;
   const v = view.dish.specification.variants.find((x) => x.name === variant);
@@ -234,6 +235,7 @@ export function Sequence({ view, sections, components, variant, chosen, onChoose
       {editable && chosen > 0 && elements[chosen - 1] && (
         <ElementEditor
           key={chosen}
+          forms={forms}
           number={chosen}
           count={elements.length}
           element={elements[chosen - 1] as Element}
@@ -310,33 +312,12 @@ function Cell<T>({
   );
 }
 
-const forms = [
-  "pool",
-  "dots",
-  "drizzle",
-  "swipe",
-  "ring",
-  "dome",
-  "quenelle",
-  "cylinder",
-  "block",
-  "fillet",
-  "fan",
-  "batons",
-  "wedges",
-  "petals",
-  "crescents",
-  "shard",
-  "scatter",
-  "heap",
-  "leaf-heap",
-  "foam",
-];
 const temps = ["hot", "warm", "ambient", "chilled", "frozen"] as const;
 
 // ElementEditor has what does not fit into the line: form and its sizes, exact place,
 // rotation, what it stands on, temperature, tool.
 function ElementEditor({
+  forms,
   number,
   count,
   element: e,
@@ -344,6 +325,7 @@ function ElementEditor({
   onMove,
   onRemove,
 }: {
+  forms: string[];
   number: number;
   count: number;
   element: Element;
