@@ -5,12 +5,16 @@ go 1.26.8
 require (
 	github.com/chromedp/chromedp v0.23.0
 	github.com/danielgtaylor/huma/v2 v2.37.2
+	github.com/disintegration/imaging v1.6.2
 	github.com/go-chi/chi/v5 v5.2.5
+	github.com/go-pdf/fpdf v0.9.0
 	github.com/jackc/pgx/v5 v5.12.0
 	github.com/jmoiron/sqlx v1.4.0
+	github.com/ledongthuc/pdf v0.0.0-20260907135840-6c8c28e0e8a0
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
+	golang.org/x/image v0.47.0
 	pgregory.net/rapid v1.3.0
 )
 

@@ -16,30 +16,32 @@ import (
 
 // DishLine is a dish in the menu.
 type DishLine struct {
-	ID     string         `json:"id"`
-	Name   string         `json:"name"`
-	Course kitchen.Course `json:"course" enum:"first,second,main,dessert"`
+	ID     string            `json:"id"`
+	Name   string            `json:"name"`
+	Course kitchen.Course    `json:"course" enum:"first,second,main,dessert"`
+	State  kitchen.DishState `json:"state" enum:"draft,current,retired"`
 }
 
 // DishView is a dish with what follows from it.
 type DishView struct {
-	Dish       kitchen.Dish       `json:"dish"`
-	Version    int64              `json:"version"`
-	Components []ComponentLine    `json:"components" nullable:"false" doc:"One for each element, in its order"`
-	WeightG    float64            `json:"weight_g" doc:"On the plate"`
-	Allergens  []kitchen.Allergen `json:"allergens" nullable:"false"`
-	Sources    []kitchen.Source   `json:"allergen_sources" nullable:"false"`
-	Vessel     kitchen.Vessel     `json:"vessel"`
+	Dish       kitchen.Dish           `json:"dish"`
+	Version    int64                  `json:"version"`
+	Components []ComponentLine        `json:"components" nullable:"false" doc:"One for each element, in its order"`
+	WeightG    float64                `json:"weight_g" doc:"On the plate"`
+	Allergens  []kitchen.AllergenLine `json:"allergens" nullable:"false" doc:"Under the kitchen's code, with what brings each in"`
+	Vessel     kitchen.Vessel         `json:"vessel"`
+	Photograph int64                  `json:"photograph" doc:"Number of its picture, 0 when it has none"`
 }
 
 // ComponentLine is a component in a list.
 type ComponentLine struct {
-	ID      string       `json:"id"`
-	Name    string       `json:"name"`
-	Section string       `json:"section"`
-	Unit    kitchen.Unit `json:"unit"`
-	Steps   int          `json:"steps"`
-	Dishes  []string     `json:"dishes" nullable:"false" doc:"Names of the dishes that use it"`
+	ID       string       `json:"id"`
+	Name     string       `json:"name"`
+	Section  string       `json:"section"`
+	Unit     kitchen.Unit `json:"unit"`
+	Steps    int          `json:"steps"`
+	Archived bool         `json:"archived"`
+	Dishes   []string     `json:"dishes" nullable:"false" doc:"Names of the dishes that use it"`
 }
 
 // DishChange replaces what a dish says of itself.
@@ -74,7 +76,7 @@ func (s *Server) dishRoutes(api huma.API) {
 			out := []DishLine{}
 			if !snap.Empty {
 				for _, d := range snap.Book.Dishes() {
-					out = append(out, DishLine{d.ID, d.Name, d.Course})
+					out = append(out, DishLine{d.ID, d.Name, d.Course, d.State})
 				}
 			}
 			return &dishesOut{out}, nil
@@ -85,11 +87,7 @@ func (s *Server) dishRoutes(api huma.API) {
 			if err != nil {
 				return nil, s.fail(err)
 			}
-			v, err := dishView(snap, in.ID, in.Variant)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &dishOut{*v}, nil
+			return s.dishOut(ctx, snap, in)
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-plate", Method: http.MethodGet, Path: "/api/dishes/{id}/plate", Summary: "The plate drawn to scale, as written or for a variant", Errors: []int{404, 422}},
 		func(ctx context.Context, in *plateIn) (*plateOut, error) {
@@ -108,7 +106,8 @@ func (s *Server) dishRoutes(api huma.API) {
 			if err := snap.Book.CheckDish(in.Body); err != nil {
 				return nil, s.fail(err)
 			}
-			return &plateOut{*plating.Draw(snap.Book, &in.Body.Specification, in.Body.Specification.Elements)}, nil
+			spec := &in.Body.Specification
+			return &plateOut{*plating.Draw(snap.Book, spec, spec.Elements)}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "change-dish", Method: http.MethodPut, Path: "/api/dishes/{id}", Summary: "Change a dish and its plating specification", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		func(ctx context.Context, in *struct {
@@ -123,14 +122,14 @@ func (s *Server) dishRoutes(api huma.API) {
 			Body DishRestore
 		}) (*dishOut, error) {
 			var old kitchen.Dish
-			if err := s.store.At(ctx, store.Key{Kind: store.DishKind, ID: in.ID}, in.Body.To, &old); err != nil {
+			if err := s.store.At(ctx, dishKey(in.ID), in.Body.To, &old); err != nil {
 				return nil, s.fail(err)
 			}
 			return s.saveDish(ctx, in.ID, in.Body.Version, old, fmt.Sprintf("Back to version %d.", in.Body.To))
 		})
 	huma.Register(api, huma.Operation{OperationID: "dish-history", Method: http.MethodGet, Path: "/api/dishes/{id}/history", Summary: "Every version of a dish, newest first", Errors: []int{404}},
 		func(ctx context.Context, in *byID) (*historyOut, error) {
-			h, err := s.store.History(ctx, store.Key{Kind: store.DishKind, ID: in.ID})
+			h, err := s.store.History(ctx, dishKey(in.ID))
 			if err != nil {
 				return nil, s.fail(err)
 			}
@@ -140,78 +139,91 @@ func (s *Server) dishRoutes(api huma.API) {
 
 func (s *Server) saveDish(ctx context.Context, id string, version int64, d kitchen.Dish, said string) (*dishOut, error) {
 	d.ID = id
-	if _, err := s.store.Save(ctx, store.Key{Kind: store.DishKind, ID: id}, version, d, said); err != nil {
+	if _, err := s.store.Save(ctx, dishKey(id), version, d, said); err != nil {
 		return nil, s.fail(err)
 	}
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	v, err := dishView(snap, id, "")
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	return &dishOut{*v}, nil
+	return s.dishOut(ctx, snap, &plateIn{ID: id})
 }
 
+// plateIn names a plate: a dish, a variant of it, and whether its draft is meant.
 type plateIn struct {
 	ID      string `path:"id" maxLength:"80"`
 	Variant string `query:"variant" maxLength:"60"`
+	Draft   bool   `query:"draft" doc:"The draft instead of the specification, where there is one"`
 }
 
 type plateOut struct{ Body plating.Plate }
 
-// plate draws a dish or a variant of it.
+// chosen finds the dish that is meant, in a book in which its draft, when that is meant,
+// has taken the specification's place.
+func (in *plateIn) chosen(book *kitchen.Book) (*kitchen.Book, *kitchen.Dish, []kitchen.Element, error) {
+	if in.Draft {
+		book, _ = book.WithDraft(in.ID)
+	}
+	d, ok := book.Dish(in.ID)
+	if !ok {
+		return nil, nil, nil, store.ErrNotFound
+	}
+	elements, err := d.Plate(in.Variant)
+	if err != nil {
+		return nil, nil, nil, kitchen.Faults{{Path: "variant", Message: err.Error()}}
+	}
+	return book, d, elements, nil
+}
+
+// plate draws what is meant.
 func (s *Server) plate(ctx context.Context, in *plateIn) (*plating.Plate, error) {
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, err
 	}
-	d, ok := snap.Book.Dish(in.ID)
-	if !ok {
-		return nil, store.ErrNotFound
-	}
-	elements, err := d.Plate(in.Variant)
+	book, d, elements, err := in.chosen(snap.Book)
 	if err != nil {
-		return nil, kitchen.Faults{{Path: "variant", Message: err.Error()}}
+		return nil, err
 	}
-	return plating.Draw(snap.Book, &d.Specification, elements), nil
+	return plating.Draw(book, &d.Specification, elements, d.Specification.Without(in.Variant)...), nil
 }
 
-func dishView(snap *store.Snapshot, id, variant string) (*DishView, error) {
-	d, ok := snap.Book.Dish(id)
-	if !ok {
-		return nil, store.ErrNotFound
-	}
-	elements, err := d.Plate(variant)
+func (s *Server) dishOut(ctx context.Context, snap *store.Snapshot, in *plateIn) (*dishOut, error) {
+	v, err := dishView(snap, in)
 	if err != nil {
-		return nil, kitchen.Faults{{Path: "variant", Message: err.Error()}}
+		return nil, s.fail(err)
 	}
-	v := &DishView{Dish: *d, Version: snap.Versions[store.Key{Kind: store.DishKind, ID: id}], Components: []ComponentLine{},
-		Allergens: []kitchen.Allergen{}, Sources: []kitchen.Source{}}
+	if v.Photograph, err = s.store.PhotographNumber(ctx, in.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	return &dishOut{*v}, nil
+}
+
+func dishView(snap *store.Snapshot, in *plateIn) (*DishView, error) {
+	book, d, elements, err := in.chosen(snap.Book)
+	if err != nil {
+		return nil, err
+	}
+	whole, _ := snap.Book.Dish(in.ID)
+	v := &DishView{Dish: *whole, Version: snap.Versions[dishKey(in.ID)], Components: []ComponentLine{},
+		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode)}
 	for _, e := range d.Specification.Elements {
-		c, _ := snap.Book.Component(e.Component)
-		v.Components = append(v.Components, componentLine(snap.Book, c))
+		c, _ := book.Component(e.Component)
+		v.Components = append(v.Components, componentLine(book, c))
 	}
 	for _, e := range elements {
-		c, _ := snap.Book.Component(e.Component)
+		c, _ := book.Component(e.Component)
 		v.WeightG += e.Amount * c.GramsPerUnit
 	}
-	v.Sources = append(v.Sources, snap.Book.DishAllergens(elements)...)
-	seen := map[kitchen.Allergen]bool{}
-	for _, a := range v.Sources {
-		if !seen[a.Allergen] {
-			seen[a.Allergen] = true
-			v.Allergens = append(v.Allergens, a.Allergen)
-		}
-	}
-	vessel, _ := snap.Book.Vessel(d.Specification.Vessel)
+	vessel, _ := book.Vessel(d.Specification.Vessel)
 	v.Vessel = *vessel
 	return v, nil
 }
 
+func dishKey(id string) store.Key { return store.Key{Kind: store.DishKind, ID: id} }
+
 func componentLine(b *kitchen.Book, c *kitchen.Component) ComponentLine {
-	l := ComponentLine{c.ID, c.Name, c.Section, c.Unit, len(c.Steps), []string{}}
+	l := ComponentLine{ID: c.ID, Name: c.Name, Section: c.Section, Unit: c.Unit, Steps: len(c.Steps), Archived: c.Archived, Dishes: []string{}}
 	for _, d := range b.Dishes() {
 		for _, e := range d.Specification.Elements {
 			if e.Component == c.ID {
@@ -225,18 +237,29 @@ func componentLine(b *kitchen.Book, c *kitchen.Component) ComponentLine {
 
 // plateSVG answers with the plate as a file in real millimetres.
 func (s *Server) plateSVG(w http.ResponseWriter, r *http.Request) {
-	in := &plateIn{ID: chi.URLParam(r, "id"), Variant: r.URL.Query().Get("variant")}
+	in := plateOf(r)
 	p, err := s.plate(r.Context(), in)
 	if err != nil {
-		status := http.StatusNotFound
-		var e huma.StatusError
-		if errors.As(s.fail(err), &e) {
-			status = e.GetStatus()
-		}
-		problem(w, status, "This plate cannot be drawn.")
+		s.refuse(w, err, "This plate cannot be drawn.")
 		return
 	}
 	w.Header().Set("Content-Type", "image/svg+xml")
 	w.Header().Set("Content-Disposition", "attachment; filename=\"plate.svg\"")
 	write(w, []byte(p.SVG(in.ID)))
+}
+
+// plateOf reads what is meant from an address, for the handlers of files.
+func plateOf(r *http.Request) *plateIn {
+	q := r.URL.Query()
+	return &plateIn{ID: chi.URLParam(r, "id"), Variant: q.Get("variant"), Draft: q.Get("draft") == "true"}
+}
+
+// refuse answers a request for a file with the problem that an error stands for.
+func (s *Server) refuse(w http.ResponseWriter, err error, say string) {
+	status := http.StatusInternalServerError
+	var e huma.StatusError
+	if errors.As(s.fail(err), &e) {
+		status = e.GetStatus()
+	}
+	problem(w, status, say)
 }

@@ -14,13 +14,18 @@ import (
 
 // House is the kitchen's settings and what the head of every page shows.
 type House struct {
-	Empty     bool                `json:"empty" doc:"Nobody has set up the kitchen yet"`
-	Kitchen   kitchen.Kitchen     `json:"kitchen"`
-	Sections  []kitchen.Section   `json:"sections" nullable:"false"`
-	People    []kitchen.Person    `json:"people" nullable:"false"`
-	Equipment []kitchen.Equipment `json:"equipment" nullable:"false"`
-	Forms     []string            `json:"forms" nullable:"false" doc:"Kinds of form for elements, in the order in which they are offered"`
-	Day       Day                 `json:"day"`
+	Empty     bool                    `json:"empty" doc:"Nobody has set up the kitchen yet"`
+	Kitchen   kitchen.Kitchen         `json:"kitchen"`
+	Sections  []kitchen.Section       `json:"sections" nullable:"false"`
+	People    []kitchen.Person        `json:"people" nullable:"false"`
+	Equipment []kitchen.Equipment     `json:"equipment" nullable:"false"`
+	Vessels   []kitchen.Vessel        `json:"vessels" nullable:"false"`
+	Versions  map[string]int64        `json:"versions" doc:"Version of each of these by kind and id: section/larder"`
+	Allergens []kitchen.Allergen      `json:"allergens" nullable:"false" doc:"Those that can be named, in the order of Annex II"`
+	Dangers   []kitchen.Danger        `json:"dangers" nullable:"false"`
+	Kinds     []kitchen.EquipmentKind `json:"kinds" nullable:"false" doc:"Kinds of equipment"`
+	Forms     []string                `json:"forms" nullable:"false" doc:"Kinds of form for elements, in the order in which they are offered"`
+	Day       Day                     `json:"day"`
 }
 
 // Day is the service day for the day line.
@@ -62,10 +67,17 @@ func (s *Server) house(ctx context.Context) (*houseOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}, Forms: kitchen.FormKinds()}
+	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}, Vessels: []kitchen.Vessel{},
+		Forms: kitchen.FormKinds(), Versions: map[string]int64{}, Allergens: kitchen.EUAllergens(), Dangers: kitchen.Dangers(), Kinds: kitchen.EquipmentKinds()}
 	h.Kitchen = kitchen.Kitchen{TimeZone: "UTC", DayFrom: 8 * 60, ServiceFrom: 18 * 60, ServiceTo: 22 * 60, PlatingHands: 2, SafetyCode: kitchen.CodeUKEU}
 	if !snap.Empty {
 		h.Kitchen, h.Sections, h.People, h.Equipment = snap.Book.Kitchen(), snap.Book.Sections(), snap.Book.People(), snap.Book.Equipment()
+		h.Vessels = snap.Book.Vessels()
+		for k, v := range snap.Versions {
+			if k.Kind != store.ComponentKind && k.Kind != store.DishKind {
+				h.Versions[string(k.Kind)+"/"+k.ID] = v
+			}
+		}
 	}
 	h.Day = dayOf(h.Kitchen, s.clock())
 	return &houseOut{h}, nil

@@ -11,7 +11,6 @@ import (
 
 	"jointime/core/kitchen"
 	"jointime/core/lines"
-	"jointime/store"
 )
 
 // LinesView is a component said in lines, with what was understood of each.
@@ -106,13 +105,12 @@ func (s *Server) lineRoutes(api huma.API) {
 			if err != nil {
 				return nil, s.fail(err)
 			}
-			d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, Specification: kitchen.Specification{
+			d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, State: kitchen.DraftDish, Specification: kitchen.Specification{
 				Vessel: in.Body.Vessel, VesselTemp: "warm", Elements: []kitchen.Element{}, FinalChecks: []string{}, Variants: []kitchen.Variant{}}}
 			if vs := snap.Book.Vessels(); d.Specification.Vessel == "" && len(vs) > 0 {
 				d.Specification.Vessel = vs[0].ID
 			}
-			key := func(id string) store.Key { return store.Key{Kind: store.DishKind, ID: id} }
-			d.ID = freeID(d.Name, func(id string) bool { return snap.Versions[key(id)] != 0 })
+			d.ID = freeID(d.Name, func(id string) bool { return snap.Versions[dishKey(id)] != 0 })
 			return s.saveDish(ctx, d.ID, 0, d, "New.")
 		})
 }

@@ -21,7 +21,9 @@ type TableWish struct {
 	// Clock is on the service day that now belongs to; up to four in the morning it
 	// is the night after.
 	Clock string `json:"clock" doc:"When the plates shall come together, HH:MM by the kitchen's clock" pattern:"^([01]?[0-9]|2[0-3]):[0-5][0-9]$"`
-	Hands int    `json:"hands,omitempty" doc:"People who plate; the kitchen's usual number when missing" minimum:"0" maximum:"8"`
+	// Draft plans the first order's dish as its draft has it.
+	Draft bool `json:"draft,omitempty"`
+	Hands int  `json:"hands,omitempty" doc:"People who plate; the kitchen's usual number when missing" minimum:"0" maximum:"8"`
 }
 
 type planOut struct{ Body expand.Plan }
@@ -50,7 +52,11 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	if err != nil {
 		return nil, err
 	}
-	f, err := expand.NewFiring(snap.Book, expand.Table{ID: "table", Name: "Table", Orders: t.Orders, At: at, Hands: t.Hands})
+	book := snap.Book
+	if t.Draft && len(t.Orders) > 0 {
+		book, _ = book.WithDraft(t.Orders[0].Dish)
+	}
+	f, err := expand.NewFiring(book, expand.Table{ID: "table", Name: "Table", Orders: t.Orders, At: at, Hands: t.Hands})
 	if err != nil {
 		return nil, err
 	}

@@ -33,7 +33,7 @@ const maxBody = 1 << 20
 func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) http.Handler {
 	srv := &Server{store: s, clock: clock, log: log}
 	r := chi.NewRouter()
-	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers)
+	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.who)
 	r.Get("/healthz", srv.health)
 	api := srv.routes(r)
 	document, err := json.Marshal(api.OpenAPI())
@@ -45,6 +45,10 @@ func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Hand
 		write(w, document)
 	})
 	r.Get("/api/dishes/{id}/plate.svg", srv.plateSVG)
+	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
+	r.Get("/api/dishes/{id}/photograph", srv.photograph)
+	r.Put("/api/dishes/{id}/photograph", srv.setPhotograph)
+	r.Delete("/api/dishes/{id}/photograph", srv.dropPhotograph)
 	r.MethodNotAllowed(func(w http.ResponseWriter, req *http.Request) {
 		problem(w, http.StatusMethodNotAllowed, req.Method+" is not possible here")
 	})
@@ -65,6 +69,27 @@ func (s *Server) headers(next http.Handler) http.Handler {
 		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// whoHeader names the person who works at a screen, by id.
+const whoHeader = "X-Person"
+
+// who writes the person at the screen beside what they change. It is a note, not a
+// permission: a name that is not known here is left out.
+func (s *Server) who(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		id := r.Header.Get(whoHeader)
+		if id != "" && r.Method != http.MethodGet {
+			if snap, err := s.store.Snapshot(r.Context()); err == nil && !snap.Empty {
+				for _, p := range snap.Book.People() {
+					if p.ID == id {
+						r = r.WithContext(store.As(r.Context(), p.Name))
+					}
+				}
+			}
+		}
 		next.ServeHTTP(w, r)
 	})
 }
@@ -104,6 +129,9 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.lineRoutes(api)
 	s.planRoutes(api)
 	s.kitchenRoutes(api)
+	s.setupRoutes(api)
+	s.bookRoutes(api)
+	s.versionRoutes(api)
 	return api
 }
 

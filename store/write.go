@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -118,8 +119,8 @@ func (s *Store) insert(ctx context.Context, tx *sqlx.Tx, key Key, version int64,
 		key.Kind, key.ID, version, string(body), now); err != nil {
 		return fmt.Errorf("writing %s %q: %w", key.Kind, key.ID, err)
 	}
-	if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said) VALUES ($1, $2, $3, $4, $5, $6)`,
-		key.Kind, key.ID, version, string(body), now, said); err != nil {
+	if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said, person) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
+		key.Kind, key.ID, version, string(body), now, said, whoOf(ctx)); err != nil {
 		return fmt.Errorf("writing the history of %s %q: %w", key.Kind, key.ID, err)
 	}
 	if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {
@@ -172,13 +173,20 @@ func references(kind Kind, body []byte) (map[Key]bool, error) {
 			return nil, err
 		}
 		out[Key{VesselKind, d.Specification.Vessel}] = true
-		for _, e := range d.Specification.Elements {
-			out[Key{ComponentKind, e.Component}] = true
+		specs := []*kitchen.Specification{&d.Specification}
+		if d.Draft != nil {
+			out[Key{VesselKind, d.Draft.Vessel}] = true
+			specs = append(specs, d.Draft)
 		}
-		for _, v := range d.Specification.Variants {
-			for _, c := range v.Changes {
-				if c.With != nil {
-					out[Key{ComponentKind, c.With.Component}] = true
+		for _, s := range specs {
+			for _, e := range s.Elements {
+				out[Key{ComponentKind, e.Component}] = true
+			}
+			for _, v := range s.Variants {
+				for _, c := range v.Changes {
+					if c.With != nil {
+						out[Key{ComponentKind, c.With.Component}] = true
+					}
 				}
 			}
 		}
@@ -211,12 +219,16 @@ func (s *Store) Delete(ctx context.Context, key Key, version int64, said string)
 			}
 			return u
 		}
+		// Not everything is said by references: a step needs some oven, not a certain one.
+		if _, err := kitchen.NewBook(drop(snap.data, key)); err != nil {
+			return err
+		}
 		if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said)
-			SELECT kind, id, version + 1, body, CAST($3 AS timestamptz), CAST($4 AS text) FROM record WHERE kind = $1 AND id = $2`,
-			key.Kind, key.ID, s.clock(), said); err != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said, person)
+			SELECT kind, id, version + 1, body, CAST($3 AS timestamptz), CAST($4 AS text), CAST($5 AS text) FROM record WHERE kind = $1 AND id = $2`,
+			key.Kind, key.ID, s.clock(), said, whoOf(ctx)); err != nil {
 			return err
 		}
 		_, err := tx.ExecContext(ctx, `DELETE FROM record WHERE kind = $1 AND id = $2`, key.Kind, key.ID)
@@ -224,18 +236,40 @@ func (s *Store) Delete(ctx context.Context, key Key, version int64, said string)
 	})
 }
 
+// drop returns the data without one record.
+func drop(d kitchen.Data, key Key) kitchen.Data {
+	d = copyData(d)
+	switch key.Kind {
+	case SectionKind:
+		d.Sections = slices.DeleteFunc(d.Sections, func(x kitchen.Section) bool { return x.ID == key.ID })
+	case PersonKind:
+		d.People = slices.DeleteFunc(d.People, func(x kitchen.Person) bool { return x.ID == key.ID })
+	case EquipmentKind:
+		d.Equipment = slices.DeleteFunc(d.Equipment, func(x kitchen.Equipment) bool { return x.ID == key.ID })
+	case VesselKind:
+		d.Vessels = slices.DeleteFunc(d.Vessels, func(x kitchen.Vessel) bool { return x.ID == key.ID })
+	case ComponentKind:
+		d.Components = slices.DeleteFunc(d.Components, func(x kitchen.Component) bool { return x.ID == key.ID })
+	case DishKind:
+		d.Dishes = slices.DeleteFunc(d.Dishes, func(x kitchen.Dish) bool { return x.ID == key.ID })
+	}
+	return d
+}
+
 // Version is one entry of a record's history.
 type Version struct {
 	Version   int64  `db:"version" json:"version"`
 	ChangedAt string `db:"changed_at" json:"changed_at"`
 	Said      string `db:"said" json:"said" doc:"What the change was"`
+	By        string `db:"person" json:"by" doc:"Who made it; empty when nobody said"`
+	State     string `db:"state" json:"state,omitempty" doc:"For a dish: its state then"`
 }
 
 // History lists the versions of a record, newest first.
 func (s *Store) History(ctx context.Context, key Key) ([]Version, error) {
 	out := []Version{}
-	err := s.db.SelectContext(ctx, &out, `SELECT version, to_char(changed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS changed_at, said
-		FROM record_history WHERE kind = $1 AND id = $2 ORDER BY version DESC`, key.Kind, key.ID)
+	err := s.db.SelectContext(ctx, &out, `SELECT version, to_char(changed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS changed_at, said, person,
+		coalesce(body ->> 'state', '') AS state FROM record_history WHERE kind = $1 AND id = $2 ORDER BY version DESC`, key.Kind, key.ID)
 	if err == nil && len(out) == 0 {
 		err = ErrNotFound
 	}

@@ -101,3 +101,49 @@ func AllergenName(a Allergen, code SafetyCode) string {
 	}
 	return string(a)
 }
+
+// AllergenTitle is what stands on the page: the code's name, or that of Annex II for one
+// that the code does not know. The US acts name wheat, not gluten: the other cereals with
+// gluten are said with it, so that nothing is hidden.
+func AllergenTitle(a Allergen, code SafetyCode) string {
+	switch name := AllergenName(a, code); {
+	case name == "":
+		return string(a)
+	case code == CodeFDA && a == "gluten":
+		return "wheat or another cereal with gluten"
+	default:
+		return name
+	}
+}
+
+// AllergenLine is one allergen of a plate under the kitchen's code, with everything that
+// brings it in.
+type AllergenLine struct {
+	Allergen Allergen `json:"allergen"`
+	Name     string   `json:"name" doc:"As the kitchen's code calls it"`
+	Named    bool     `json:"named" doc:"The kitchen's code wants it named; false for one that only the other code knows"`
+	From     []string `json:"from" nullable:"false" doc:"Where it comes from: component, and what brings it into it"`
+}
+
+// AllergenLines gathers the allergens of a plate: first those that the code wants named,
+// in the order of Annex II.
+func (b *Book) AllergenLines(elements []Element, code SafetyCode) []AllergenLine {
+	out := []AllergenLine{}
+	for _, named := range []bool{true, false} {
+		for _, s := range b.DishAllergens(elements) {
+			if (AllergenName(s.Allergen, code) != "") != named {
+				continue
+			}
+			from := s.Component
+			if s.From != s.Component {
+				from += ": " + s.From
+			}
+			if n := len(out); n > 0 && out[n-1].Allergen == s.Allergen {
+				out[n-1].From = append(out[n-1].From, from)
+				continue
+			}
+			out = append(out, AllergenLine{s.Allergen, AllergenTitle(s.Allergen, code), named, []string{from}})
+		}
+	}
+	return out
+}

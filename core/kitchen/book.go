@@ -2,6 +2,7 @@ package kitchen
 
 import (
 	"fmt"
+	"maps"
 	"strings"
 	"time"
 )
@@ -51,6 +52,7 @@ func NewBook(d Data) (*Book, error) {
 	for i := range d.Dishes {
 		b.dishRefers(f.at("dishes[%d]", i), &d.Dishes[i])
 	}
+	b.archivedInUse(f)
 	if len(*f.faults) == 0 {
 		if loop := b.useCycle(); loop != "" {
 			f.at("components").say("components need each other in a circle: %s", loop)
@@ -129,18 +131,64 @@ func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
 }
 
 func (b *Book) dishRefers(f finder, d *Dish) {
-	s := f.at("specification")
-	b.known(s.at("vessel"), "vessel", d.Specification.Vessel, b.vessels[d.Specification.Vessel] != nil)
-	for i, e := range d.Specification.Elements {
+	b.specRefers(f.at("specification"), &d.Specification)
+	if d.Draft != nil {
+		b.specRefers(f.at("draft"), d.Draft)
+	}
+}
+
+func (b *Book) specRefers(s finder, spec *Specification) {
+	b.known(s.at("vessel"), "vessel", spec.Vessel, b.vessels[spec.Vessel] != nil)
+	for i, e := range spec.Elements {
 		b.known(s.at("elements[%d].component", i), "component", e.Component, b.components[e.Component] != nil)
 	}
-	for i, v := range d.Specification.Variants {
+	for i, v := range spec.Variants {
 		for k, c := range v.Changes {
 			if c.With != nil {
 				b.known(s.at("variants[%d].changes[%d].with.component", i, k), "component", c.With.Component, b.components[c.With.Component] != nil)
 			}
 		}
 	}
+}
+
+// archivedInUse reports archived components that a dish on the menu or another
+// component still needs.
+func (b *Book) archivedInUse(f finder) {
+	gone := func(g finder, id, user string) {
+		if c := b.components[id]; c != nil && c.Archived {
+			g.say("%s still needs %s: it cannot be archived", user, c.Name)
+		}
+	}
+	for i, c := range b.data.Components {
+		if !c.Archived {
+			for k, u := range c.Uses {
+				gone(f.at("components[%d].uses[%d].component", i, k), u.Component, c.Name)
+			}
+		}
+	}
+	for i, d := range b.data.Dishes {
+		if d.State == RetiredDish {
+			continue
+		}
+		for k, e := range d.Specification.Elements {
+			gone(f.at("dishes[%d].specification.elements[%d].component", i, k), e.Component, d.Name)
+		}
+	}
+}
+
+// WithDraft returns the book as it would be if a dish's draft were its specification;
+// ok is false when there is no such dish or it has no draft.
+func (b *Book) WithDraft(dish string) (_ *Book, ok bool) {
+	d := b.dishes[dish]
+	if d == nil || d.Draft == nil {
+		return b, false
+	}
+	out := *b
+	changed := *d
+	changed.Specification, changed.Draft = *d.Draft, nil
+	out.dishes = maps.Clone(b.dishes)
+	out.dishes[dish] = &changed
+	return &out, true
 }
 
 func (b *Book) useCycle() string {
@@ -225,6 +273,16 @@ func (d *Dish) Plate(variant string) ([]Element, error) {
 	return nil, fmt.Errorf("%s has no variant %q", d.Name, short(variant))
 }
 
+// Without is what a variant promises to be free of; nothing for the plate as written.
+func (s *Specification) Without(variant string) []Allergen {
+	for _, v := range s.Variants {
+		if strings.EqualFold(v.Name, variant) {
+			return v.Without
+		}
+	}
+	return nil
+}
+
 // apply makes the changes and renumbers what stands on what; an element whose
 // support is left out stands on the vessel.
 func (v *Variant) apply(es []Element) []Element {
@@ -276,4 +334,15 @@ func checkColour(f finder, c string) {
 	if !ok {
 		f.say("expected a colour like #a1b2c3, got %q", short(c))
 	}
+}
+
+// NameOf is the name of a component or a vessel, its id when there is none.
+func (b *Book) NameOf(id string) string {
+	if c := b.components[id]; c != nil {
+		return c.Name
+	}
+	if v := b.vessels[id]; v != nil {
+		return v.Name
+	}
+	return id
 }

@@ -29,6 +29,8 @@ type Component struct {
 	// Hold is the wait from the end of the last step (or from the store) to its
 	// moment in the plating sequence: a rest, a hold, or nothing.
 	Hold Wait `json:"hold"`
+	// Archived components are kept for what was made with them, and not offered any more.
+	Archived bool `json:"archived,omitempty"`
 }
 
 // Unit of an amount.
@@ -240,6 +242,9 @@ var checkKinds = []CheckKind{"core", "look", "touch", "taste", "weight"}
 
 // Danger is something that can hurt a cook or a guest in a step.
 type Danger string
+
+// Dangers lists every danger, in the order in which they are offered.
+func Dangers() []Danger { return slices.Clone(dangers) }
 
 var dangers = []Danger{"hot-fat", "steam", "caramel", "flame", "blade", "heavy-tray", "fumes", "raw-egg", "raw-fish",
 	"raw-meat", "raw-poultry", "shellfish", "cooling", "reheating", "hot-holding"}
@@ -479,10 +484,13 @@ func (c *Component) SectionOf(s *Step) string {
 	return c.Section
 }
 
-// Clone returns a copy whose steps can be changed without touching c.
+// Clone returns a copy whose steps and their waits can be changed without touching c.
 func (c *Component) Clone() Component {
 	out := *c
 	out.Steps = slices.Clone(c.Steps)
+	for i := range out.Steps {
+		out.Steps[i].After = slices.Clone(c.Steps[i].After)
+	}
 	return out
 }
 

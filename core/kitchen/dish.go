@@ -1,13 +1,33 @@
 package kitchen
 
+import "fmt"
+
 // Dish is what the guest orders.
 type Dish struct {
-	ID            string        `json:"id"`
-	Name          string        `json:"name" maxLength:"120"`
-	Course        Course        `json:"course" enum:"first,second,main,dessert"`
+	ID     string `json:"id"`
+	Name   string `json:"name" maxLength:"120"`
+	Course Course `json:"course" enum:"first,second,main,dessert"`
+	// State says whether it is being written, on the menu, or off it. Nothing but a
+	// current dish can be put into a service.
+	State         DishState     `json:"state" enum:"draft,current,retired"`
 	Specification Specification `json:"specification"`
-	ServedWith    string        `json:"served_with,omitempty" maxLength:"300"`
+	// Draft is a changed specification that is being written while the kitchen still
+	// works from the one above; nil when there is none.
+	Draft      *Specification `json:"draft,omitempty"`
+	ServedWith string         `json:"served_with,omitempty" maxLength:"300"`
 }
+
+// DishState is where a dish stands in its life.
+type DishState string
+
+// The states of a dish.
+const (
+	DraftDish   DishState = "draft"
+	CurrentDish DishState = "current"
+	RetiredDish DishState = "retired"
+)
+
+var dishStates = []DishState{DraftDish, CurrentDish, RetiredDish}
 
 // Course is a stage of the meal.
 type Course string
@@ -101,8 +121,10 @@ var (
 
 // Variant is a plate for a guest who does not eat something: differences only.
 type Variant struct {
-	Name    string   `json:"name" maxLength:"60"`
-	Changes []Change `json:"changes" nullable:"false"`
+	Name string `json:"name" maxLength:"60"`
+	// Without is what the variant promises to be free of.
+	Without []Allergen `json:"without,omitempty" nullable:"false" doc:"Allergens that this plate must not have"`
+	Changes []Change   `json:"changes" nullable:"false"`
 }
 
 // Change is one difference of a variant.
@@ -118,26 +140,43 @@ func CheckDish(d Dish) Faults {
 	f.at("id").id(d.ID)
 	f.at("name").name(d.Name)
 	oneOf(f.at("course"), d.Course, Courses())
-	s := f.at("specification")
-	oneOf(s.at("vessel_temp"), d.Specification.VesselTemp, tempClasses)
-	within(s.at("stand_limit_s"), d.Specification.StandLimitS, 0, 3600)
-	es := d.Specification.Elements
+	oneOf(f.at("state"), d.State, dishStates)
+	checkSpecification(f.at("specification"), &d.Specification)
+	if d.Draft != nil {
+		checkSpecification(f.at("draft"), d.Draft)
+	}
+	return *f.faults
+}
+
+func checkSpecification(s finder, spec *Specification) {
+	oneOf(s.at("vessel_temp"), spec.VesselTemp, tempClasses)
+	within(s.at("stand_limit_s"), spec.StandLimitS, 0, 3600)
+	es := spec.Elements
 	if len(es) > 60 {
 		s.at("elements").say("expected at most 60 elements, got %d", len(es))
-		return *f.faults
+		return
 	}
 	for i, e := range es {
 		g := s.at("elements[%d]", i)
 		checkElement(g, e)
-		if e.On < 0 || e.On > len(es) {
+		switch {
+		case e.On < 0 || e.On > len(es):
 			g.at("on").say("no element has the number %d", e.On)
-		} else if e.On > i {
-			g.at("on").say("element %d cannot stand on element %d, which is put down with it or later", i+1, e.On)
+		case e.On == i+1:
+			g.at("on").say("element %d cannot stand on itself", i+1)
+		case e.On > i:
+			g.at("on").say("element %d cannot stand on element %d, which is put down later", i+1, e.On)
 		}
 	}
-	for i, v := range d.Specification.Variants {
+	names := map[string]bool{}
+	for i, v := range spec.Variants {
 		g := s.at("variants[%d]", i)
 		g.at("name").name(v.Name)
+		if names[v.Name] {
+			g.at("name").say("another variant is called %q", short(v.Name))
+		}
+		names[v.Name] = true
+		checkAllergens(g.at("without"), v.Without)
 		for k, c := range v.Changes {
 			h := g.at("changes[%d]", k)
 			if c.Element < 1 || c.Element > len(es) {
@@ -153,7 +192,6 @@ func CheckDish(d Dish) Faults {
 			}
 		}
 	}
-	return *f.faults
 }
 
 func checkElement(g finder, e Element) {
@@ -180,4 +218,50 @@ func checkElement(g finder, e Element) {
 	}{{"length_mm", e.Form.LengthMm}, {"width_mm", e.Form.WidthMm}, {"height_mm", e.Form.HeightMm}, {"radius_mm", e.Form.RadiusMm}} {
 		within(g.at("form.%s", v.name), v.mm, 0, 500)
 	}
+}
+
+// Act is something that is done to a dish's life.
+type Act string
+
+// The acts.
+const (
+	StartDraft Act = "start-draft" // a copy of the specification to write on, while the kitchen works from the old one
+	UseDraft   Act = "use-draft"   // the draft takes the specification's place
+	DropDraft  Act = "drop-draft"
+	PutOnMenu  Act = "put-on-menu" // a dish that was being written, or was retired, is current
+	Retire     Act = "retire"
+)
+
+// Do changes a dish's life and says what happened; the error says why it cannot be.
+func (d *Dish) Do(a Act) (said string, err error) {
+	switch a {
+	case StartDraft:
+		if d.Draft != nil {
+			return "", fmt.Errorf("%s has a draft already", d.Name)
+		}
+		draft := d.Specification
+		d.Draft = &draft
+		return "A draft was begun.", nil
+	case UseDraft, DropDraft:
+		if d.Draft == nil {
+			return "", fmt.Errorf("%s has no draft", d.Name)
+		}
+		draft := d.Draft
+		d.Draft = nil
+		if a == DropDraft {
+			return "The draft was thrown away.", nil
+		}
+		d.Specification = *draft
+		return "The draft is the specification now.", nil
+	case PutOnMenu:
+		if len(d.Specification.Elements) == 0 {
+			return "", fmt.Errorf("%s has nothing on its plate yet", d.Name)
+		}
+		d.State = CurrentDish
+		return "Put on the menu.", nil
+	case Retire:
+		d.State = RetiredDish
+		return "Retired from the menu.", nil
+	}
+	return "", fmt.Errorf("expected one of %s, %s, %s, %s, %s, got %q", StartDraft, UseDraft, DropDraft, PutOnMenu, Retire, short(string(a)))
 }

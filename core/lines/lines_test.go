@@ -81,6 +81,19 @@ func TestTimesAndTemperatures(t *testing.T) {
 
 // Lines → component → lines → component gives the same component, for every component
 // of the demo once it has been said in lines.
+func TestTypedIntoAField(t *testing.T) {
+	for typed, want := range map[string]int{"4": 240, "4:30": 270, "1:30": 90, "90s": 90, "90 s": 90, "1½ h": 5400, "½ h": 1800, "1½": 90, "36 h": 129600,
+		"1 h 20": 4800, "1 h 20 min": 4800, "2 days": 172800, "2.5 min": 150, "0": 0} {
+		got, ok := Typed(typed)
+		require.True(t, ok, typed)
+		require.Equal(t, want, got, typed)
+	}
+	for _, typed := range []string{"", "soon", "4 x", "h", "4 min please", "-4", "4:75"} {
+		_, ok := Typed(typed)
+		require.False(t, ok, typed)
+	}
+}
+
 func TestRoundTrip(t *testing.T) {
 	d, err := demo.Kitchen()
 	require.NoError(t, err)

@@ -33,7 +33,7 @@ func (p *Plate) say(kind, state string, element int, value float64, format strin
 }
 
 // examine measures the plate and looks for faults. The worst come first.
-func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid) {
+func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid, without []kitchen.Allergen) {
 	if len(ls) == 0 {
 		p.say("empty", "mind", 0, 0, "Nothing is on this plate yet.")
 		return
@@ -47,6 +47,7 @@ func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specif
 	p.temperatures(ls)
 	p.wetUnderCrisp(spec, ls)
 	p.takeOuts(b, ls)
+	p.allergens(b, ls, without)
 	rank := map[string]int{"fault": 0, "mind": 1, "good": 2}
 	slices.SortStableFunc(p.Findings, func(a, b Finding) int { return rank[a.State] - rank[b.State] })
 }
@@ -372,6 +373,28 @@ func (p *Plate) takeOuts(b *kitchen.Book, ls []laid) {
 					p.say("take-out", "fault", i+1, 0, "%s: %s goes in and is never taken out.", c.Name, x)
 				}
 			}
+		}
+	}
+}
+
+// allergens finds what a variant promised to be without, and names what brings it in.
+// It says only that the recipes have none of it: never that the plate is free of it.
+func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen) {
+	for _, a := range without {
+		clean, seen := true, map[string]bool{}
+		for i := range ls {
+			if c := ls[i].comp; !seen[c.ID] {
+				seen[c.ID] = true
+				for _, s := range b.Allergens(c.ID) {
+					if s.Allergen == a {
+						clean = false
+						p.say("allergen", "fault", i+1, float64(i+1), "%s brings in %s (%s).", c.Name, kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), s.From)
+					}
+				}
+			}
+		}
+		if clean {
+			p.say("allergen", "good", 0, 0, "No recipe here has %s in it; boards, tools and oil are the kitchen’s to keep apart.", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode))
 		}
 	}
 }

@@ -63,8 +63,9 @@ func Place(a kitchen.At) Point {
 	return Point{a.XMm, a.YMm}
 }
 
-// Draw computes the plate of a list of elements (a dish as written, or a variant).
-func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Element) *Plate {
+// Draw computes the plate of a list of elements (a dish as written, or a variant that is
+// to be without some allergens).
+func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Element, without ...kitchen.Allergen) *Plate {
 	v, _ := b.Vessel(spec.Vessel)
 	p := &Plate{WidthMm: v.WidthMm, DepthMm: depthOf(v), Elements: []Drawn{}, Findings: []Finding{}}
 	p.Outer, p.Well = outlines(v)
@@ -79,7 +80,7 @@ func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Eleme
 		p.HighMm = math.Max(p.HighMm, p.Elements[i].TopMm)
 		p.Seconds += elements[i].Seconds
 	}
-	p.examine(b, v, spec, ls)
+	p.examine(b, v, spec, ls, without)
 	return p
 }
 

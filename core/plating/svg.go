@@ -18,7 +18,7 @@ func (p *Plate) SVG(title string) string {
 	fmt.Fprintf(&b, "<title>%s</title>\n", escaped(title))
 	fmt.Fprintf(&b, `<path d="%s" fill="#ffffff" stroke="#1f4e79" stroke-width="1.6"/>`+"\n", pathOf(p.Outer, true))
 	fmt.Fprintf(&b, `<path d="%s" fill="none" stroke="#d9d3c3" stroke-width="0.5"/>`+"\n", pathOf(p.Well, true))
-	for _, e := range p.fromBelow() {
+	for _, e := range p.FromBelow() {
 		fmt.Fprintf(&b, `<g id="element-%d"><desc>%s</desc>`+"\n", e.Number, escaped(e.Name))
 		for _, piece := range e.Pieces {
 			fmt.Fprintf(&b, `<path d="%s" fill="%s" stroke="#3a3128" stroke-width="0.4"/>`+"\n", pathOf(piece.Outline, true), colourOr(e.Colour))
@@ -36,8 +36,8 @@ func (p *Plate) SVG(title string) string {
 	return b.String()
 }
 
-// fromBelow is the order in which elements are seen: what is poured on the floor first.
-func (p *Plate) fromBelow() []Drawn {
+// FromBelow is the order in which elements are seen: what is poured on the floor first.
+func (p *Plate) FromBelow() []Drawn {
 	out := slices.Clone(p.Elements)
 	floor := func(e Drawn) int { return boolInt(e.Form != "pool" || e.BaseMm >= 1) }
 	slices.SortStableFunc(out, func(a, b Drawn) int { return floor(a) - floor(b) })

@@ -31,8 +31,43 @@ export interface paths {
         };
         /** One component with its steps */
         get: operations["get-component"];
-        put?: never;
+        /** Change a component */
+        put: operations["change-component"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{id}/chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add, remove or move a step, or move the cut */
+        post: operations["edit-chain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new component that begins as a copy */
+        post: operations["copy-component"];
         delete?: never;
         options?: never;
         head?: never;
@@ -162,6 +197,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dishes/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two versions of a dish side by side */
+        get: operations["compare-dish"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dishes/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new dish that begins as a copy, as a draft */
+        post: operations["copy-dish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dishes/{id}/history": {
         parameters: {
             query?: never;
@@ -173,6 +242,23 @@ export interface paths {
         get: operations["dish-history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dishes/{id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin, use or drop a draft; put on the menu; retire */
+        post: operations["act-on-dish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -213,6 +299,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/equipment/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed equipment; the id of a new one is new */
+        put: operations["save-equipment"];
+        post?: never;
+        /** Remove a equipment that nothing needs */
+        delete: operations["delete-equipment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen": {
         parameters: {
             query?: never;
@@ -222,9 +326,29 @@ export interface paths {
         };
         /** The kitchen's settings and its day */
         get: operations["get-house"];
-        put?: never;
-        post?: never;
+        /** Change the kitchen's settings */
+        put: operations["change-kitchen"];
+        /** Begin a kitchen of one's own */
+        post: operations["new-kitchen"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed person; the id of a new one is new */
+        put: operations["save-person"];
+        post?: never;
+        /** Remove a person that nothing needs */
+        delete: operations["delete-person"];
         options?: never;
         head?: never;
         patch?: never;
@@ -264,10 +388,89 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plating-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A banquet's plating line */
+        post: operations["plating-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed section; the id of a new one is new */
+        put: operations["save-section"];
+        post?: never;
+        /** Remove a section that nothing needs */
+        delete: operations["delete-section"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/understand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a typed time or temperature means */
+        post: operations["understand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vessels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed vessel; the id of a new one is new */
+        put: operations["save-vessel"];
+        post?: never;
+        /** Remove a vessel that nothing needs */
+        delete: operations["delete-vessel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AllergenLine: {
+            allergen: string;
+            /** @description Where it comes from: component, and what brings it into it */
+            from: string[];
+            /** @description As the kitchen's code calls it */
+            name: string;
+            /** @description The kitchen's code wants it named; false for one that only the other code knows */
+            named: boolean;
+        };
         At: {
             /** Format: double */
             from_centre_mm?: number;
@@ -334,6 +537,21 @@ export interface components {
             /** Format: double */
             grams: number;
         };
+        ChainEdit: {
+            /** Format: int64 */
+            at: number;
+            /** @enum {string} */
+            edit: "add" | "remove" | "move" | "cut";
+            /** @description The new step, said as a kitchen line */
+            line?: string;
+            /**
+             * Format: int64
+             * @description Where it is moved
+             */
+            to?: number;
+            /** Format: int64 */
+            version: number;
+        };
         Change: {
             /**
              * Format: int64
@@ -352,8 +570,14 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Comparison: {
+            is: components["schemas"]["Side"];
+            was: components["schemas"]["Side"];
+            words: string[];
+        };
         Component: {
             allergens: string[];
+            archived?: boolean;
             /**
              * Format: double
              * @description Units that one make-ahead batch gives; 0 when made to order
@@ -390,7 +614,13 @@ export interface components {
             unit: "g" | "ml" | "piece" | "spoon";
             uses: components["schemas"]["Use"][];
         };
+        ComponentChange: {
+            component: components["schemas"]["Component"];
+            /** Format: int64 */
+            version: number;
+        };
         ComponentLine: {
+            archived: boolean;
             /** @description Names of the dishes that use it */
             dishes: string[];
             id: string;
@@ -428,10 +658,19 @@ export interface components {
         Dish: {
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
+            draft?: components["schemas"]["Specification"];
             id: string;
             name: string;
             served_with?: string;
             specification: components["schemas"]["Specification"];
+            /** @enum {string} */
+            state: "draft" | "current" | "retired";
+        };
+        DishAct: {
+            /** @enum {string} */
+            act: "start-draft" | "use-draft" | "drop-draft" | "put-on-menu" | "retire";
+            /** Format: int64 */
+            version: number;
         };
         DishChange: {
             dish: components["schemas"]["Dish"];
@@ -446,6 +685,8 @@ export interface components {
             course: "first" | "second" | "main" | "dessert";
             id: string;
             name: string;
+            /** @enum {string} */
+            state: "draft" | "current" | "retired";
         };
         DishRestore: {
             /** Format: int64 */
@@ -454,11 +695,16 @@ export interface components {
             version: number;
         };
         DishView: {
-            allergen_sources: components["schemas"]["Source"][];
-            allergens: string[];
+            /** @description Under the kitchen's code, with what brings each in */
+            allergens: components["schemas"]["AllergenLine"][];
             /** @description One for each element, in its order */
             components: components["schemas"]["ComponentLine"][];
             dish: components["schemas"]["Dish"];
+            /**
+             * Format: int64
+             * @description Number of its picture, 0 when it has none
+             */
+            photograph: number;
             /** Format: int64 */
             version: number;
             vessel: components["schemas"]["Vessel"];
@@ -682,15 +928,25 @@ export interface components {
             to: number;
         };
         House: {
+            /** @description Those that can be named, in the order of Annex II */
+            allergens: string[];
+            dangers: string[];
             day: components["schemas"]["Day"];
             /** @description Nobody has set up the kitchen yet */
             empty: boolean;
             equipment: components["schemas"]["Equipment"][];
             /** @description Kinds of form for elements, in the order in which they are offered */
             forms: string[];
+            /** @description Kinds of equipment */
+            kinds: string[];
             kitchen: components["schemas"]["Kitchen"];
             people: components["schemas"]["Person"][];
             sections: components["schemas"]["Section"][];
+            /** @description Version of each of these by kind and id: section/larder */
+            versions: {
+                [key: string]: number;
+            };
+            vessels: components["schemas"]["Vessel"][];
         };
         Ingredient: {
             allergens: string[];
@@ -734,6 +990,50 @@ export interface components {
             /** @description IANA name of the kitchen's time zone */
             time_zone: string;
         };
+        LineView: {
+            /** Format: double */
+            cycle_s: number;
+            /**
+             * Format: int64
+             * @description When the last plate is done
+             */
+            last_s: number;
+            /** @description Of the elements, in plating order */
+            names: string[];
+            /** Format: int64 */
+            people: number;
+            /** Format: double */
+            per_minute: number;
+            /** Format: int64 */
+            plates: number;
+            rounds: components["schemas"]["Round"][];
+            /**
+             * Format: int64
+             * @description What the specification allows; 0 when nobody said
+             */
+            stand_limit_s: number;
+            /**
+             * Format: int64
+             * @description The longest that a plate waits for the rest of its round
+             */
+            stand_s: number;
+            /** @description From the first to the last along the line */
+            stations: components["schemas"]["Station"][];
+            /**
+             * Format: int64
+             * @description One plate, from its first element to its last
+             */
+            through_s: number;
+        };
+        LineWish: {
+            dish: string;
+            draft?: boolean;
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            plates: number;
+            variant?: string;
+        };
         LinesChange: {
             table?: components["schemas"]["TableWish"];
             text: string;
@@ -751,6 +1051,9 @@ export interface components {
             steps: components["schemas"]["Step"][];
             text: string;
         };
+        Named: {
+            name: string;
+        };
         NewComponent: {
             colour?: string;
             name: string;
@@ -766,6 +1069,12 @@ export interface components {
             name: string;
             /** @description The first of the kitchen's vessels when missing */
             vessel?: string;
+        };
+        NewKitchen: {
+            name: string;
+            /** @enum {string} */
+            safety_code: "uk-eu" | "us-fda";
+            time_zone: string;
         };
         Order: {
             /** Format: int64 */
@@ -900,6 +1209,20 @@ export interface components {
              */
             version: number;
         };
+        Round: {
+            /**
+             * Format: int64
+             * @description When its first plate is done
+             */
+            first_s: number;
+            /**
+             * Format: int64
+             * @description When its last plate is done and all leave
+             */
+            leave_s: number;
+            /** Format: int64 */
+            plates: number;
+        };
         Section: {
             /** @enum {string} */
             hue: "blue" | "rust" | "green" | "violet" | "gold" | "teal" | "slate";
@@ -910,11 +1233,21 @@ export interface components {
             /** @enum {string} */
             pattern: "plain" | "rising" | "falling" | "cross" | "dots" | "bars" | "grid";
         };
-        Source: {
-            allergen: string;
-            component: string;
-            /** @description The ingredient or component that brings it in */
-            from: string;
+        Side: {
+            by: string;
+            changed_at: string;
+            plate: components["schemas"]["Plate"];
+            /** Format: int64 */
+            seconds: number;
+            /** @enum {string} */
+            state: "draft" | "current" | "retired";
+            /**
+             * Format: int64
+             * @description 0 for the draft
+             */
+            version: number;
+            /** Format: double */
+            weight_g: number;
         };
         Specification: {
             elements: components["schemas"]["Element"][];
@@ -932,6 +1265,35 @@ export interface components {
             vessel: string;
             /** @enum {string} */
             vessel_temp: "hot" | "warm" | "ambient" | "chilled" | "frozen";
+        };
+        Station: {
+            /**
+             * Format: double
+             * @description Seconds between two plates that it lets through
+             */
+            cycle_s: number;
+            /**
+             * Format: int64
+             * @description Number of its first element
+             */
+            from: number;
+            /** Format: int64 */
+            people: number;
+            /**
+             * Format: int64
+             * @description One plate at this station
+             */
+            seconds: number;
+            /**
+             * Format: int64
+             * @description Plates that are worked on here at once
+             */
+            teams: number;
+            /**
+             * Format: int64
+             * @description Number of its last element
+             */
+            to: number;
         };
         Step: {
             after: components["schemas"]["Predecessor"][];
@@ -1011,6 +1373,7 @@ export interface components {
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */
             clock: string;
+            draft?: boolean;
             /**
              * Format: int64
              * @description People who plate; the kitchen's usual number when missing
@@ -1035,6 +1398,21 @@ export interface components {
             /** Format: double */
             tolerance_c: number;
         };
+        Typed: {
+            /** @enum {string} */
+            as: "time" | "degrees";
+            text: string;
+        };
+        Understood: {
+            ok: boolean;
+            /** @description The same, as it will be shown */
+            said: string;
+            /**
+             * Format: double
+             * @description Seconds, or °C
+             */
+            value: number;
+        };
         Use: {
             /**
              * Format: double
@@ -1046,12 +1424,58 @@ export interface components {
         Variant: {
             changes: components["schemas"]["Change"][];
             name: string;
+            /** @description Allergens that this plate must not have */
+            without?: string[];
         };
         Version: {
+            /** @description Who made it; empty when nobody said */
+            by: string;
             changed_at: string;
             /** @description What the change was */
             said: string;
+            /** @description For a dish: its state then */
+            state?: string;
             /** Format: int64 */
+            version: number;
+        };
+        VersionedEquipment: {
+            value: components["schemas"]["Equipment"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedKitchen: {
+            value: components["schemas"]["Kitchen"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedPerson: {
+            value: components["schemas"]["Person"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedSection: {
+            value: components["schemas"]["Section"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedVessel: {
+            value: components["schemas"]["Vessel"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
             version: number;
         };
         Vessel: {
@@ -1202,6 +1626,183 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComponentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-component": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComponentChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "edit-chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChainEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "copy-component": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -1701,6 +2302,8 @@ export interface operations {
         parameters: {
             query?: {
                 variant?: string;
+                /** @description The draft instead of the specification, where there is one */
+                draft?: boolean;
             };
             header?: never;
             path: {
@@ -1810,6 +2413,113 @@ export interface operations {
             };
         };
     };
+    "compare-dish": {
+        parameters: {
+            query?: {
+                /** @description A version; 0 for the draft */
+                was?: number;
+                /** @description A version; 0 for the draft */
+                is?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "copy-dish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "dish-history": {
         parameters: {
             query?: never;
@@ -1859,10 +2569,74 @@ export interface operations {
             };
         };
     };
+    "act-on-dish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DishAct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-plate": {
         parameters: {
             query?: {
                 variant?: string;
+                /** @description The draft instead of the specification, where there is one */
+                draft?: boolean;
             };
             header?: never;
             path: {
@@ -1972,6 +2746,128 @@ export interface operations {
             };
         };
     };
+    "save-equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedEquipment"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-equipment": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-house": {
         parameters: {
             query?: never;
@@ -1992,6 +2888,230 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-kitchen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedKitchen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-kitchen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewKitchen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedPerson"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-person": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2063,6 +3183,334 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plating-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedSection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-section": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    understand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Understood"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-vessel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedVessel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-vessel": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
             /** @description Unprocessable Entity */
