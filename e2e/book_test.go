@@ -64,13 +64,15 @@ func TestWriteANewDish(t *testing.T) {
 func TestKitchenLines(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/sea-beet")
+	p.press("Kitchen lines")
 	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.includes('to order')`)
 	p.fill(".lines-editor textarea", "wilt 2 min both hands on the burner\ncoax the leaves")
 	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('both hands')`)
 	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('no time was found')`)
-	p.waitFor(`document.querySelectorAll('.chain .link').length === 2`)
 	p.press("Save")
 	p.waitFor(`[...document.querySelectorAll('button')].find(b => b.innerText === 'Save')?.disabled`)
 	p.do(chromedp.Reload())
+	p.waitFor(`document.querySelectorAll('.chain .link').length === 2`)
+	p.press("Kitchen lines")
 	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.startsWith('wilt, 2 min')`)
 }

@@ -83,7 +83,7 @@ func TestCardReadBack(t *testing.T) {
 		b, err := io.ReadAll(text)
 		require.NoError(t, err)
 		said := strings.Join(strings.Fields(string(b)), "")
-		for _, want := range []string{"Hake,cidersauce,pressedpotato", "Cider", "squeezebottle", "rimwiped", "Version1,current", "milk", "fish"} {
+		for _, want := range []string{"Hake,ciderbuttersauce,pressedpotato", "Cider", "squeezebottle", "rimwiped", "Version1,current", "milk", "fish"} {
 			require.Contains(t, said, want, size)
 		}
 	}

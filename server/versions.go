@@ -80,6 +80,13 @@ func (s *Server) versionRoutes(api huma.API) {
 			}
 			return s.saveDish(ctx, in.ID, in.Body.Version, changed, said)
 		})
+	huma.Register(api, huma.Operation{OperationID: "edit-sequence", Method: http.MethodPost, Path: "/api/dishes/{id}/sequence", Summary: "Move an element in the order of plating, or take it off", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id" maxLength:"80"`
+			Body SequenceEdit
+		}) (*dishOut, error) {
+			return s.editSequence(ctx, in.ID, in.Body)
+		})
 	huma.Register(api, huma.Operation{OperationID: "copy-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/copy", Summary: "A new dish that begins as a copy, as a draft", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id" maxLength:"80"`
@@ -241,4 +248,44 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 		c.Units = append(c.Units, x.Unit)
 	}
 	return card.PDF(c, size)
+}
+
+// SequenceEdit moves an element in the order of plating, or takes it off.
+type SequenceEdit struct {
+	Version int64  `json:"version" minimum:"1"`
+	Draft   bool   `json:"draft,omitempty" doc:"In the draft"`
+	Edit    string `json:"edit" enum:"move,remove"`
+	Number  int    `json:"number" minimum:"1"`
+	To      int    `json:"to,omitempty" doc:"The number that it gets"`
+}
+
+func (s *Server) editSequence(ctx context.Context, id string, in SequenceEdit) (*dishOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	old, ok := snap.Book.Dish(id)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	d := *old
+	spec := &d.Specification
+	if in.Draft {
+		if d.Draft == nil {
+			return nil, s.fail(kitchen.Faults{{Path: "draft", Message: d.Name + " has no draft"}})
+		}
+		draft := *d.Draft
+		d.Draft, spec = &draft, &draft
+	}
+	said := d.Name + ": an element was moved."
+	if in.Edit == "remove" {
+		said = d.Name + ": an element was taken off."
+		err = spec.RemoveElement(in.Number - 1)
+	} else {
+		err = spec.MoveElement(in.Number-1, in.To-1)
+	}
+	if err != nil {
+		return nil, s.fail(kitchen.Faults{{Path: "number", Message: err.Error()}})
+	}
+	return s.saveDish(ctx, id, in.Version, d, said)
 }

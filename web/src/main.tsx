@@ -10,7 +10,9 @@ import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
 import { DishesPage } from "./pages/dishes/DishesPage";
 import { ComponentPage } from "./pages/components/ComponentPage";
-import { KitchenPage } from "./pages/KitchenPage";
+import { KitchenPage } from "./pages/kitchen/KitchenPage";
+import { ComponentsPage } from "./pages/components/ComponentsPage";
+import { VersionsPage } from "./pages/dishes/VersionsPage";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -30,6 +32,8 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="/dishes" replace /> },
       { path: "dishes", element: <DishesPage /> },
       { path: "dishes/:id", element: <DishesPage /> },
+      { path: "dishes/:id/versions", element: <VersionsPage /> },
+      { path: "components", element: <ComponentsPage /> },
       { path: "components/:id", element: <ComponentPage /> },
       { path: "prep", element: <Later screen="prep" /> },
       { path: "fire", element: <Later screen="fire" /> },

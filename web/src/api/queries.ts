@@ -7,11 +7,15 @@ export const useHouse = () =>
 export const useDishes = () =>
   useQuery({ queryKey: ["dishes"], queryFn: () => settle(api.GET("/api/dishes")) });
 
-export const useDish = (id: string, variant: string) =>
+export const useDish = (id: string, variant: string, draft: boolean) =>
   useQuery({
-    queryKey: ["dish", id, variant],
+    queryKey: ["dish", id, variant, draft],
     queryFn: () =>
-      settle(api.GET("/api/dishes/{id}", { params: { path: { id }, query: variant ? { variant } : {} } })),
+      settle(
+        api.GET("/api/dishes/{id}", {
+          params: { path: { id }, query: { variant: variant || undefined, draft: draft || undefined } },
+        }),
+      ),
     placeholderData: (old) => old,
   });
 
@@ -32,12 +36,14 @@ export const usePlan = (wish: Schemas["TableWish"]) =>
 export const useComponents = () =>
   useQuery({ queryKey: ["components"], queryFn: () => settle(api.GET("/api/components")) });
 
-export const usePlate = (id: string, variant: string) =>
+export const usePlate = (id: string, variant: string, draft: boolean) =>
   useQuery({
-    queryKey: ["plate", id, variant],
+    queryKey: ["plate", id, variant, draft],
     queryFn: () =>
       settle(
-        api.GET("/api/dishes/{id}/plate", { params: { path: { id }, query: variant ? { variant } : {} } }),
+        api.GET("/api/dishes/{id}/plate", {
+          params: { path: { id }, query: { variant: variant || undefined, draft: draft || undefined } },
+        }),
       ),
     placeholderData: (old) => old,
   });

@@ -299,6 +299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dishes/{id}/sequence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move an element in the order of plating, or take it off */
+        post: operations["edit-sequence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/equipment/{id}": {
         parameters: {
             query?: never;
@@ -1232,6 +1249,21 @@ export interface components {
             pass: boolean;
             /** @enum {string} */
             pattern: "plain" | "rising" | "falling" | "cross" | "dots" | "bars" | "grid";
+        };
+        SequenceEdit: {
+            /** @description In the draft */
+            draft?: boolean;
+            /** @enum {string} */
+            edit: "move" | "remove";
+            /** Format: int64 */
+            number: number;
+            /**
+             * Format: int64
+             * @description The number that it gets
+             */
+            to?: number;
+            /** Format: int64 */
+            version: number;
         };
         Side: {
             by: string;
@@ -2696,6 +2728,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DishRestore"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DishView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "edit-sequence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SequenceEdit"];
             };
         };
         responses: {

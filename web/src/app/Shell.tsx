@@ -4,6 +4,8 @@ import { useHouse } from "../api/queries";
 import { JoinRing, type Arc } from "../charts/JoinRing";
 import { text } from "../text";
 import { DayLine } from "./DayLine";
+import { Finder } from "./Finder";
+import { Who } from "./Who";
 
 const screens = [
   ["dishes", text.screens.dishes],
@@ -44,7 +46,11 @@ export function Shell() {
           {text.screens.kitchen}
         </NavLink>
       </nav>
-      <div className="head">{house.data && <DayLine house={house.data} />}</div>
+      <div className="head">
+        {house.data && <DayLine house={house.data} />}
+        {house.data && !house.data.empty && <Who people={house.data.people} />}
+      </div>
+      <Finder />
       <main className="page">
         <Outlet />
       </main>

@@ -93,11 +93,12 @@ export function numberPlaces(elements: Drawn[], apart: number): Point[] {
 interface Props {
   plate: Plate;
   chosen: number;
-  onChoose: (n: number) => void;
-  drag: { number: number; dx: number; dy: number } | null;
-  onGrab: (e: PointerEvent<SVGGElement>, number: number, scale: number) => void;
-  onMove: (e: PointerEvent<SVGGElement>) => void;
-  onDrop: () => void;
+  // Without these the plate is only looked at.
+  onChoose?: (n: number) => void;
+  drag?: { number: number; dx: number; dy: number } | null;
+  onGrab?: (e: PointerEvent<SVGGElement>, number: number, scale: number) => void;
+  onMove?: (e: PointerEvent<SVGGElement>) => void;
+  onDrop?: () => void;
 }
 
 // seen puts what is poured under what stands in it, though it may have been poured
@@ -143,13 +144,13 @@ export function PlateDrawing({ plate, chosen, onChoose, drag, onGrab, onMove, on
             key={e.number}
             className="element"
             data-element={e.number}
-            tabIndex={0}
-            role="button"
+            tabIndex={onChoose ? 0 : undefined}
+            role={onChoose ? "button" : undefined}
             aria-label={`${e.number} ${e.name}`}
-            aria-pressed={chosen === e.number}
+            aria-pressed={onChoose ? chosen === e.number : undefined}
             transform={drag?.number === e.number ? `translate(${drag.dx} ${drag.dy})` : undefined}
-            onClick={() => onChoose(e.number)}
-            onPointerDown={(ev) => onGrab(ev, e.number, scale)}
+            onClick={() => onChoose?.(e.number)}
+            onPointerDown={(ev) => onGrab?.(ev, e.number, scale)}
             onPointerMove={onMove}
             onPointerUp={onDrop}
             onPointerCancel={onDrop}

@@ -12,14 +12,29 @@ import { useChanges } from "./useChanges";
 
 // Firing is a dish laid back from the moment its plate is complete: when each
 // component is fired for a table of n, and the strands that lead there.
-export function Firing({ dish, variant, house }: { dish: string; variant: string; house: Schemas["House"] }) {
+export function Firing({
+  dish,
+  variant,
+  draft,
+  house,
+}: {
+  dish: string;
+  variant: string;
+  draft: boolean;
+  house: Schemas["House"];
+}) {
   const [params, setParams] = useSearchParams();
   const count = Math.min(60, Math.max(1, Number(params.get("n") ?? 4) || 4));
   const at = params.get("at") ?? usualJoin;
   const hands = Math.min(8, Math.max(1, Number(params.get("hands") ?? house.kitchen.plating_hands) || 2));
   const wish = useMemo(
-    () => ({ orders: [{ dish, count, variant: variant || undefined }], clock: at, hands }),
-    [dish, count, variant, at, hands],
+    () => ({
+      orders: [{ dish, count, variant: variant || undefined }],
+      clock: at,
+      hands,
+      draft: draft || undefined,
+    }),
+    [dish, count, variant, at, hands, draft],
   );
   const plan = usePlan(wish);
   const changes = useChanges(wish);

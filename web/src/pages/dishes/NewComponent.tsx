@@ -11,8 +11,10 @@ const units = ["g", "ml", "piece", "spoon"] as const;
 export function NewComponent({
   sections,
   onMade,
+  word = text.newDish.make,
 }: {
   sections: Schemas["Section"][];
+  word?: string;
   onMade: (c: Schemas["Component"]) => void;
 }) {
   const [name, setName] = useState("");
@@ -91,7 +93,7 @@ export function NewComponent({
         onChange={(e) => setLines(e.target.value)}
       />
       <Button look="primary" type="submit">
-        {text.newDish.make}
+        {word}
       </Button>
       {fault && <span className="mark-late">{fault}</span>}
     </form>

@@ -4,7 +4,9 @@ import { text } from "../../text";
 import { Link } from "react-router";
 import { Button } from "../../ui/Button";
 import { Swatch } from "../../ui/Swatch";
+import { Chips } from "../../ui/fields";
 import { NewComponent } from "./NewComponent";
+import { changed } from "./Variants";
 import { seconds as readSeconds, span } from "../../ui/time";
 
 type Element = Schemas["Element"];
@@ -52,40 +54,42 @@ function Clock({ e }: { e: Element }) {
 
 interface Props {
   view: Schemas["DishView"];
+  spec: Schemas["Specification"];
   sections: Schemas["Section"][];
   components: Schemas["ComponentLine"][];
   forms: string[];
   variant: string;
   chosen: number;
   onChoose: (n: number) => void;
-  onChange: (elements: Element[]) => void;
+  onChange: (spec: Schemas["Specification"]) => void;
+  onArrange: (edit: { edit: "move" | "remove"; number: number; to?: number }) => void;
 }
 
 // Sequence lists what goes on the plate, in its order, one line each, edited in place.
-export function Sequence({ view, sections, components, forms, variant, chosen, onChoose, onChange }: Props) {
+export function Sequence({
+  view,
+  spec,
+  sections,
+  components,
+  forms,
+  variant,
+  chosen,
+  onChoose,
+  onChange,
+  onArrange,
+}: Props) {
   const [adding, setAdding] = useState(false);
-  const elements = view.dish.specification.elements;
-  const v = view.dish.specification.variants.find((x) => x.name === variant);
+  const elements = spec.elements;
+  const v = spec.variants.find((x) => x.name === variant);
   const gone = new Set(v?.changes.filter((c) => c.kind === "leave-out").map((c) => c.element));
   const total = elements.reduce((sum, e, i) => (gone.has(i + 1) ? sum : sum + e.seconds), 0);
   const editable = variant === "";
-  const set = (i: number, e: Element) => onChange(elements.map((x, k) => (k === i ? e : x)));
-  const remove = (i: number) =>
-    onChange(
-      elements
-        .filter((_, k) => k !== i)
-        .map((e) => ({ ...e, on: e.on === i + 1 ? 0 : e.on > i + 1 ? e.on - 1 : e.on })),
-    );
+  const set = (i: number, e: Element) =>
+    onChange({ ...spec, elements: elements.map((x, k) => (k === i ? e : x)) });
   const swap = (i: number, k: number) => {
     if (k < 0 || k >= elements.length) return;
-    const moved = [...elements];
-    const [x] = moved.splice(i, 1);
-    if (!x) return;
-    moved.splice(k, 0, x);
-    const number = (n: number) => (n === 0 ? 0 : moved.indexOf(elements[n - 1] as Element) + 1);
     onChoose(k + 1);
-    // What would stand on something put down later stands on the plate.
-    onChange(moved.map((e, at) => ({ ...e, on: number(e.on) <= at ? number(e.on) : 0 })));
+    onArrange({ edit: "move", number: i + 1, to: k + 1 });
   };
   const onKey = (e: KeyboardEvent, i: number) => {
     if (!editable || !e.altKey) return;
@@ -94,12 +98,14 @@ export function Sequence({ view, sections, components, forms, variant, chosen, o
       swap(i, e.key === "ArrowUp" ? i - 1 : i + 1);
     }
   };
-  const add = (c: Schemas["ComponentLine"]) => {
+  const [sought, setSought] = useState("");
+  const offered = components.filter(
+    (c) => !c.archived && c.name.toLowerCase().includes(sought.trim().toLowerCase()),
+  );
+  const add = (c: Pick<Schemas["ComponentLine"], "id" | "unit">) => {
     setAdding(false);
-    onChange([
-      ...elements,
-      { ...fresh, component: c.id, amount: c.unit === "piece" ? 1 : c.unit === "spoon" ? 1 : 20 },
-    ]);
+    const made = { ...fresh, component: c.id, amount: c.unit === "piece" || c.unit === "spoon" ? 1 : 20 };
+    onChange({ ...spec, elements: [...elements, made] });
     onChoose(elements.length + 1);
   };
   return (
@@ -148,7 +154,14 @@ export function Sequence({ view, sections, components, forms, variant, chosen, o
                     {c?.name}
                   </Link>
                   {out && <span className="quiet"> {text.sequence.leftOut}</span>}
-                  {other && <span className="quiet"> {text.sequence.changed}</span>}
+                  {other?.with && (
+                    <span className="quiet">
+                      {" → "}
+                      {other.with.component === e.component
+                        ? text.sequence.changed
+                        : components.find((x) => x.id === other.with?.component)?.name}
+                    </span>
+                  )}
                   {e.last_moment && <span className="quiet"> · {text.sequence.last}</span>}
                 </td>
                 <td className="right">
@@ -210,28 +223,22 @@ export function Sequence({ view, sections, components, forms, variant, chosen, o
       </table>
       {adding && (
         <div className="adder" role="listbox" aria-label={text.sequence.add}>
-          {components.map((c) => (
+          <input
+            className="form-control"
+            type="search"
+            placeholder={text.sequence.seek}
+            aria-label={text.sequence.seek}
+            value={sought}
+            onChange={(e) => setSought(e.target.value)}
+          />
+          {offered.map((c) => (
             <button key={c.id} type="button" role="option" aria-selected={false} onClick={() => add(c)}>
               <Swatch section={sections.find((s) => s.id === c.section)} /> {c.name}
             </button>
           ))}
         </div>
       )}
-      {adding && (
-        <NewComponent
-          sections={sections}
-          onMade={(c) =>
-            add({
-              id: c.id,
-              name: c.name,
-              section: c.section,
-              unit: c.unit,
-              steps: c.steps.length,
-              dishes: [],
-            })
-          }
-        />
-      )}
+      {adding && <NewComponent sections={sections} onMade={(c) => add(c)} />}
       {editable && chosen > 0 && elements[chosen - 1] && (
         <ElementEditor
           key={chosen}
@@ -243,8 +250,19 @@ export function Sequence({ view, sections, components, forms, variant, chosen, o
           onMove={(by) => swap(chosen - 1, chosen - 1 + by)}
           onRemove={() => {
             onChoose(0);
-            remove(chosen - 1);
+            onArrange({ edit: "remove", number: chosen });
           }}
+        />
+      )}
+      {v && chosen > 0 && elements[chosen - 1] && (
+        <VariantElement
+          key={`${variant}/${chosen}`}
+          forms={forms}
+          number={chosen}
+          element={elements[chosen - 1] as Element}
+          change={v.changes.find((c) => c.element === chosen) ?? null}
+          components={components}
+          onChange={(c) => onChange(changed(spec, variant, chosen, c))}
         />
       )}
     </div>
@@ -302,16 +320,20 @@ function Cell<T>({
       onChange={(e) => setDraft(e.target.value)}
       onBlur={take}
       onKeyDown={(e) => {
+        // Leaving takes the value; Enter goes on to the next line.
         if (e.key === "Enter") {
-          take();
           const all = [...document.querySelectorAll<HTMLInputElement>(".sequence .cell")];
-          all[all.indexOf(e.currentTarget) + 2]?.focus();
+          const next = all[all.indexOf(e.currentTarget) + 2];
+          if (next) next.focus();
+          else e.currentTarget.blur();
         } else if (e.key === "Escape") setDraft(null);
       }}
     />
   );
 }
 
+const textures = ["crisp", "soft", "creamy", "tender", "chewy", "liquid", "juicy", "crumbly"];
+const tastes = ["sweet", "sour", "salty", "bitter", "savoury", "rich", "fresh", "hot"];
 const temps = ["hot", "warm", "ambient", "chilled", "frozen"] as const;
 
 // ElementEditor has what does not fit into the line: form and its sizes, exact place,
@@ -330,8 +352,8 @@ function ElementEditor({
   count: number;
   element: Element;
   onChange: (e: Element) => void;
-  onMove: (by: number) => void;
-  onRemove: () => void;
+  onMove?: (by: number) => void;
+  onRemove?: () => void;
 }) {
   const num = (label: string, value: number, change: (v: number) => Element) => (
     <label>
@@ -419,17 +441,143 @@ function ElementEditor({
         />
         {text.sequence.last}
       </label>
-      <span className="actions">
-        <Button disabled={number === 1} onClick={() => onMove(-1)}>
-          {text.sequence.up}
-        </Button>
-        <Button disabled={number === count} onClick={() => onMove(1)}>
-          {text.sequence.down}
-        </Button>
-        <Button look="outline-danger" onClick={onRemove}>
-          {text.sequence.remove}
-        </Button>
-      </span>
+      <label>
+        {text.sequence.hands}
+        <select
+          className="form-select"
+          value={e.hands}
+          onChange={(ev) => onChange({ ...e, hands: Number(ev.target.value) })}
+        >
+          <option value={1}>{text.sequence.onePerson}</option>
+          <option value={2}>{text.sequence.twoPeople}</option>
+        </select>
+      </label>
+      <label className="look">
+        {text.sequence.look}
+        <input
+          key={e.look}
+          className="form-control"
+          defaultValue={e.look}
+          onBlur={(ev) =>
+            ev.target.value !== (e.look ?? "") && onChange({ ...e, look: ev.target.value || undefined })
+          }
+        />
+      </label>
+      <Chips
+        label={text.sequence.textures}
+        all={textures}
+        chosen={e.textures}
+        onChange={(list) => onChange({ ...e, textures: list })}
+      />
+      <Chips
+        label={text.sequence.tastes}
+        all={tastes}
+        chosen={e.tastes}
+        onChange={(list) => onChange({ ...e, tastes: list })}
+      />
+      {onMove && onRemove && (
+        <span className="actions">
+          <Button disabled={number === 1} onClick={() => onMove(-1)}>
+            {text.sequence.up}
+          </Button>
+          <Button disabled={number === count} onClick={() => onMove(1)}>
+            {text.sequence.down}
+          </Button>
+          <Button look="outline-danger" onClick={onRemove}>
+            {text.sequence.remove}
+          </Button>
+        </span>
+      )}
     </div>
+  );
+}
+
+// VariantElement says what a variant does with one element: as written, left out,
+// changed, or another component instead.
+function VariantElement({
+  forms,
+  number,
+  element,
+  change,
+  components,
+  onChange,
+}: {
+  forms: string[];
+  number: number;
+  element: Element;
+  change: Schemas["Change"] | null;
+  components: Schemas["ComponentLine"][];
+  onChange: (c: Schemas["Change"] | null) => void;
+}) {
+  const kind = change?.kind ?? "";
+  const set = (k: string) => {
+    if (k === "") onChange(null);
+    else if (k === "leave-out") onChange({ element: number, kind: k });
+    else onChange({ element: number, kind: k as "replace" | "change", with: change?.with ?? element });
+  };
+  return (
+    <>
+      <div className="element-editor" aria-label={`${text.sequence.element} ${number}`}>
+        <label className="wide">
+          {text.variants.does}
+          <select
+            className="form-select"
+            name="variant-does"
+            value={kind}
+            onChange={(e) => set(e.target.value)}
+          >
+            <option value="">{text.asWritten}</option>
+            <option value="leave-out">{text.variants.leaveOut}</option>
+            <option value="change">{text.variants.change}</option>
+            <option value="replace">{text.variants.replace}</option>
+          </select>
+        </label>
+        {kind === "replace" && change?.with && (
+          <label className="look">
+            {text.variants.by}
+            <select
+              className="form-select"
+              name="variant-by"
+              value={change.with.component}
+              onChange={(e) =>
+                onChange({ ...change, with: { ...(change.with as Element), component: e.target.value } })
+              }
+            >
+              {components
+                .filter((c) => !c.archived)
+                .map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+            </select>
+          </label>
+        )}
+        {change?.with && (
+          <label>
+            {text.sequence.amount}
+            <input
+              key={change.with.amount}
+              className="form-control"
+              inputMode="decimal"
+              defaultValue={change.with.amount}
+              onBlur={(e) => {
+                const amount = Number(e.target.value.replace(",", "."));
+                if (amount > 0) onChange({ ...change, with: { ...(change.with as Element), amount } });
+              }}
+            />
+          </label>
+        )}
+      </div>
+      {change?.with && (
+        <ElementEditor
+          forms={forms}
+          number={number}
+          count={number}
+          element={change.with}
+          onChange={(e) => onChange({ ...change, with: e })}
+        />
+      )}
+    </>
   );
 }

@@ -1,0 +1,268 @@
+import type { Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+import { Check, Chips, DegreesField, NumberField, Select, TextField, TimeField } from "../../ui/fields";
+
+type Step = Schemas["Step"];
+type Kind = string;
+
+const hands = [
+  ["both", text.editor.both],
+  ["tend", text.editor.tend],
+  ["none", text.editor.none],
+] as const;
+const checks = ["core", "look", "touch", "taste", "weight"] as const;
+const list = (v: string) =>
+  v
+    .split(",")
+    .map((x) => x.trim())
+    .filter(Boolean);
+
+// StepCard is one step: what matters at a glance in one line, the rest unfolds.
+export function StepCard({
+  step: s,
+  component,
+  house,
+  open,
+  onOpen,
+  onSave,
+  onAdd,
+  onRemove,
+}: {
+  step: Step;
+  component: Schemas["Component"];
+  house: Schemas["House"];
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  onSave: (s: Step) => void;
+  onAdd: () => void;
+  onRemove: () => void;
+}) {
+  const kinds = [...new Set(house.equipment.map((e) => e.kind))];
+  const likely = (v: number | undefined) => {
+    const t = v ?? 0;
+    const was = s.time.fixed;
+    // Quick and slow keep their proportion to what is likely.
+    const part = (x: number) => (was.likely > 0 ? Math.round((x * t) / was.likely) : t);
+    onSave({ ...s, time: { ...s.time, fixed: { low: part(was.low), likely: t, high: part(was.high) } } });
+  };
+  const fixed = (k: "low" | "high", v: number | undefined) =>
+    onSave({ ...s, time: { ...s.time, fixed: { ...s.time.fixed, [k]: v ?? s.time.fixed.likely } } });
+  const setKind = (kind: Kind) =>
+    onSave({ ...s, equipment: kind === "" ? undefined : { kind, units: s.equipment?.units ?? 1 } });
+  return (
+    <div className={`link ${s.hands}`}>
+      <div className="fields">
+        <TextField wide label={text.chain.step} value={s.name} onSave={(name) => onSave({ ...s, name })} />
+        <TimeField label={text.editor.likely} value={s.time.fixed.likely} onSave={likely} />
+        <Select
+          label={text.editor.hands}
+          value={s.hands}
+          options={hands}
+          onSave={(h) => onSave({ ...s, hands: h })}
+        />
+        <Select
+          label={text.chain.equipment}
+          value={s.equipment?.kind ?? ""}
+          options={[
+            ["", text.chain.noEquipment] as const,
+            ...kinds.map((k) => [k, k.replace("-", " ")] as const),
+          ]}
+          onSave={setKind}
+        />
+        {s.equipment && (
+          <DegreesField
+            label={text.chain.degrees}
+            value={s.equipment.setpoint_c}
+            onSave={(v) => onSave({ ...s, equipment: { ...s.equipment!, setpoint_c: v } })}
+          />
+        )}
+        <Button aria-expanded={open} onClick={() => onOpen(!open)}>
+          {open ? text.editor.close : text.chain.more}
+        </Button>
+      </div>
+      {(s.dangers.length > 0 || s.checks.length > 0) && !open && (
+        <p className="quiet hints">
+          {s.checks
+            .map((k) =>
+              k.target_c !== undefined ? `${k.kind} ${k.target_c} °C` : `${k.kind}: ${k.say ?? ""}`,
+            )
+            .join(" · ")}
+          {s.dangers.length > 0 && (
+            <span className="mark-wait">
+              {" "}
+              ◌ {text.component.mind} {s.dangers.map((d) => d.replace("-", " ")).join(", ")}
+            </span>
+          )}
+        </p>
+      )}
+      {open && (
+        <>
+          <div className="fields">
+            <TimeField label={text.editor.quick} value={s.time.fixed.low} onSave={(v) => fixed("low", v)} />
+            <TimeField label={text.editor.slow} value={s.time.fixed.high} onSave={(v) => fixed("high", v)} />
+            <TimeField
+              label={text.editor.portion}
+              value={s.time.per_portion.likely || undefined}
+              onSave={(v) => {
+                const t = v ?? 0;
+                onSave({ ...s, time: { ...s.time, per_portion: { low: t, likely: t, high: t } } });
+              }}
+            />
+            {s.equipment && (
+              <NumberField
+                label={text.chain.units}
+                value={s.equipment.units}
+                onSave={(units) => onSave({ ...s, equipment: { ...s.equipment!, units: Math.round(units) } })}
+              />
+            )}
+            <NumberField
+              optional
+              label={text.chain.batch}
+              value={s.batch?.portions}
+              onSave={(v) =>
+                onSave({
+                  ...s,
+                  batch: v > 0 ? { portions: Math.round(v), run: s.batch?.run ?? "side-by-side" } : undefined,
+                })
+              }
+            />
+            {s.batch && (
+              <Select
+                label={text.chain.run}
+                value={s.batch.run}
+                options={
+                  [
+                    ["side-by-side", text.chain.sideBySide],
+                    ["in-turn", text.chain.inTurn],
+                  ] as const
+                }
+                onSave={(run) => onSave({ ...s, batch: { ...s.batch!, run } })}
+              />
+            )}
+            <Select
+              label={text.newDish.section}
+              value={s.section ?? ""}
+              options={[["", text.chain.own] as const, ...house.sections.map((x) => [x.id, x.name] as const)]}
+              onSave={(v) => onSave({ ...s, section: v || undefined })}
+            />
+          </div>
+          <fieldset className="fields">
+            <legend>{text.chain.after}</legend>
+            {component.steps
+              .filter((x) => x.id !== s.id)
+              .map((x) => (
+                <Check
+                  key={x.id}
+                  label={x.name}
+                  on={s.after.some((a) => a.step === x.id)}
+                  onChange={(on) =>
+                    onSave({
+                      ...s,
+                      after: on
+                        ? [...s.after, { step: x.id, shortest: 0 }]
+                        : s.after.filter((a) => a.step !== x.id),
+                    })
+                  }
+                />
+              ))}
+          </fieldset>
+          <fieldset className="fields">
+            <legend>{text.chain.checks}</legend>
+            {s.checks.map((k, i) => {
+              const set = (n: typeof k) =>
+                onSave({ ...s, checks: s.checks.map((x, j) => (j === i ? n : x)) });
+              return (
+                <span className="fields" key={i}>
+                  <Select
+                    label={text.chain.checkBy}
+                    value={k.kind}
+                    options={checks.map((c) => [c, c] as const)}
+                    onSave={(kind) => set({ ...k, kind })}
+                  />
+                  {k.kind === "core" ? (
+                    <DegreesField
+                      label={text.chain.target}
+                      value={k.target_c}
+                      onSave={(v) => set({ ...k, target_c: v })}
+                    />
+                  ) : (
+                    <TextField
+                      label={text.chain.until}
+                      value={k.say ?? ""}
+                      onSave={(v) => set({ ...k, say: v })}
+                    />
+                  )}
+                  <Button
+                    look="outline-danger"
+                    onClick={() => onSave({ ...s, checks: s.checks.filter((_, j) => j !== i) })}
+                  >
+                    {text.chain.drop}
+                  </Button>
+                </span>
+              );
+            })}
+            <Button onClick={() => onSave({ ...s, checks: [...s.checks, { kind: "look", say: "" }] })}>
+              {text.chain.addCheck}
+            </Button>
+          </fieldset>
+          <fieldset className="fields">
+            <legend>{text.chain.doneness}</legend>
+            {s.doneness.map((d, i) => {
+              const set = (n: typeof d) =>
+                onSave({ ...s, doneness: s.doneness.map((x, j) => (j === i ? n : x)) });
+              return (
+                <span className="fields" key={i}>
+                  <TextField label={text.chain.wish} value={d.name} onSave={(name) => set({ ...d, name })} />
+                  <NumberField
+                    label={text.chain.moreSeconds}
+                    value={d.seconds}
+                    onSave={(v) => set({ ...d, seconds: Math.round(v) })}
+                  />
+                  <Button
+                    look="outline-danger"
+                    onClick={() => onSave({ ...s, doneness: s.doneness.filter((_, j) => j !== i) })}
+                  >
+                    {text.chain.drop}
+                  </Button>
+                </span>
+              );
+            })}
+            <Button
+              onClick={() => onSave({ ...s, doneness: [...s.doneness, { name: "well done", seconds: 60 }] })}
+            >
+              {text.chain.addWish}
+            </Button>
+          </fieldset>
+          <div className="fields">
+            <TextField
+              wide
+              label={text.chain.putsIn}
+              value={s.puts_in.join(", ")}
+              onSave={(v) => onSave({ ...s, puts_in: list(v) })}
+            />
+            <TextField
+              wide
+              label={text.chain.takesOut}
+              value={s.takes_out.join(", ")}
+              onSave={(v) => onSave({ ...s, takes_out: list(v) })}
+            />
+          </div>
+          <Chips
+            label={text.chain.dangers}
+            all={house.dangers}
+            chosen={s.dangers}
+            onChange={(dangers) => onSave({ ...s, dangers })}
+          />
+          {s.dangers.length > 0 && <p className="quiet">{text.chain.caution}</p>}
+          <div className="fields">
+            <Button onClick={onAdd}>{text.chain.addAfter}</Button>
+            <Button look="outline-danger" onClick={onRemove}>
+              {text.chain.remove}
+            </Button>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
