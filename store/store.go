@@ -47,10 +47,12 @@ const (
 	VesselKind    Kind = "vessel"
 	ComponentKind Kind = "component"
 	DishKind      Kind = "dish"
+	ServiceKind   Kind = "service"
+	StockKind     Kind = "stock"
 )
 
 // kinds in an order in which each refers only to earlier ones (and its own).
-var kinds = []Kind{KitchenKind, SectionKind, PersonKind, EquipmentKind, VesselKind, ComponentKind, DishKind}
+var kinds = []Kind{KitchenKind, SectionKind, PersonKind, EquipmentKind, VesselKind, ComponentKind, DishKind, ServiceKind, StockKind}
 
 // Key names a record.
 type Key struct {
@@ -230,6 +232,10 @@ func put(d *kitchen.Data, kind Kind, body []byte) error {
 		return upsert(&d.Components, body, func(x *kitchen.Component) string { return x.ID })
 	case DishKind:
 		return upsert(&d.Dishes, body, func(x *kitchen.Dish) string { return x.ID })
+	case ServiceKind:
+		return upsert(&d.Services, body, func(x *kitchen.Service) string { return x.ID })
+	case StockKind:
+		return upsert(&d.Stock, body, func(x *kitchen.Stock) string { return x.ID })
 	}
 	return fmt.Errorf("unknown kind %q", kind)
 }
@@ -257,5 +263,7 @@ func copyData(d kitchen.Data) kitchen.Data {
 	d.Vessels = slices.Clone(d.Vessels)
 	d.Components = slices.Clone(d.Components)
 	d.Dishes = slices.Clone(d.Dishes)
+	d.Services = slices.Clone(d.Services)
+	d.Stock = slices.Clone(d.Stock)
 	return d
 }

@@ -105,6 +105,10 @@ func prefixOf(key Key, d kitchen.Data) string {
 		return find("components", len(d.Components), func(i int) string { return d.Components[i].ID })
 	case DishKind:
 		return find("dishes", len(d.Dishes), func(i int) string { return d.Dishes[i].ID })
+	case ServiceKind:
+		return find("services", len(d.Services), func(i int) string { return d.Services[i].ID })
+	case StockKind:
+		return find("stock", len(d.Stock), func(i int) string { return d.Stock[i].ID })
 	}
 	return "kitchen"
 }
@@ -190,6 +194,25 @@ func references(kind Kind, body []byte) (map[Key]bool, error) {
 				}
 			}
 		}
+	case ServiceKind:
+		var x kitchen.Service
+		if err := json.Unmarshal(body, &x); err != nil {
+			return nil, err
+		}
+		for _, m := range x.Menu {
+			out[Key{DishKind, m.Dish}] = true
+		}
+		for _, t := range x.Tables {
+			for _, o := range t.Orders {
+				out[Key{DishKind, o.Dish}] = true
+			}
+		}
+	case StockKind:
+		var x kitchen.Stock
+		if err := json.Unmarshal(body, &x); err != nil {
+			return nil, err
+		}
+		out[Key{ComponentKind, x.Component}] = true
 	}
 	return out, nil
 }
@@ -252,6 +275,10 @@ func drop(d kitchen.Data, key Key) kitchen.Data {
 		d.Components = slices.DeleteFunc(d.Components, func(x kitchen.Component) bool { return x.ID == key.ID })
 	case DishKind:
 		d.Dishes = slices.DeleteFunc(d.Dishes, func(x kitchen.Dish) bool { return x.ID == key.ID })
+	case ServiceKind:
+		d.Services = slices.DeleteFunc(d.Services, func(x kitchen.Service) bool { return x.ID == key.ID })
+	case StockKind:
+		d.Stock = slices.DeleteFunc(d.Stock, func(x kitchen.Stock) bool { return x.ID == key.ID })
 	}
 	return d
 }
@@ -348,6 +375,14 @@ func records(kind Kind, d kitchen.Data) []record {
 		}
 	case DishKind:
 		for _, x := range d.Dishes {
+			out = append(out, record{x.ID, x})
+		}
+	case ServiceKind:
+		for _, x := range d.Services {
+			out = append(out, record{x.ID, x})
+		}
+	case StockKind:
+		for _, x := range d.Stock {
 			out = append(out, record{x.ID, x})
 		}
 	}

@@ -233,7 +233,7 @@ func (f *Firing) plating(list []*wanted) error {
 	for range f.Table.Hands {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: people, Units: 4})
 	}
-	if pass, room := f.equipment(kitchen.Pass, nil); len(pass) > 0 {
+	if pass, room := equipment(f.book, kitchen.Pass, nil); len(pass) > 0 {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})
 	}
 	f.Workload.Tasks = append(f.Workload.Tasks, t)
@@ -245,8 +245,8 @@ func (f *Firing) plating(list []*wanted) error {
 
 // equipment lists the pieces of a kind that reach a setpoint, and the room of the
 // largest.
-func (f *Firing) equipment(kind kitchen.EquipmentKind, setpoint *float64) (ids []string, room int) {
-	for _, e := range f.book.Equipment() {
+func equipment(b *kitchen.Book, kind kitchen.EquipmentKind, setpoint *float64) (ids []string, room int) {
+	for _, e := range b.Equipment() {
 		if e.Kind != kind {
 			continue
 		}
@@ -260,9 +260,9 @@ func (f *Firing) equipment(kind kitchen.EquipmentKind, setpoint *float64) (ids [
 }
 
 // cooks lists the people of a section.
-func (f *Firing) cooks(section string) []string {
+func cooks(b *kitchen.Book, section string) []string {
 	var out []string
-	for _, p := range f.book.People() {
+	for _, p := range b.People() {
 		for _, s := range p.Sections {
 			if s == section {
 				out = append(out, "person/"+p.ID)
@@ -343,14 +343,14 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 	section := x.component.SectionOf(s)
 	var needs []workload.Need
 	if n := s.Hands.Attention(); n > 0 {
-		cooks := f.cooks(section)
-		if len(cooks) == 0 {
+		people := cooks(f.book, section)
+		if len(people) == 0 {
 			return nil, kitchen.Faults{{Path: "sections." + section, Message: fmt.Sprintf("nobody works in the section that has to do %q (%s)", s.Name, x.component.Name)}}
 		}
-		needs = append(needs, workload.Need{AnyOf: cooks, Units: int64(n)})
+		needs = append(needs, workload.Need{AnyOf: people, Units: int64(n)})
 	}
 	if e := s.Equipment; e != nil {
-		ids, _ := f.equipment(e.Kind, e.SetpointC)
+		ids, _ := equipment(f.book, e.Kind, e.SetpointC)
 		if len(ids) == 0 {
 			return nil, kitchen.Faults{{Path: "equipment", Message: fmt.Sprintf("the kitchen has no %s for %q (%s)", e.Kind, s.Name, x.component.Name)}}
 		}
@@ -402,7 +402,7 @@ func resources(b *kitchen.Book, origin time.Time, horizon int64) []workload.Reso
 	var out []workload.Resource
 	for _, p := range b.People() {
 		out = append(out, workload.Resource{ID: "person/" + p.ID, Name: p.Name, Capacity: 4,
-			HasWindows: true, Windows: windows(b.Kitchen(), p.Hours, origin, horizon)})
+			HasWindows: true, Windows: windows(b.Kitchen(), &p, origin, horizon)})
 	}
 	for _, e := range b.Equipment() {
 		r := workload.Resource{ID: "equipment/" + e.ID, Name: e.Name, Capacity: int64(e.Capacity)}
@@ -414,9 +414,9 @@ func resources(b *kitchen.Book, origin time.Time, horizon int64) []workload.Reso
 	return out
 }
 
-// windows lays weekly hours over the days from origin to the horizon, in the
+// windows lays a person's weekly hours over the days from origin to the horizon, in the
 // kitchen's time zone. Hours that run into each other are joined.
-func windows(k kitchen.Kitchen, hours []kitchen.Hours, origin time.Time, horizon int64) []workload.Window {
+func windows(k kitchen.Kitchen, p *kitchen.Person, origin time.Time, horizon int64) []workload.Window {
 	zone, err := time.LoadLocation(k.TimeZone)
 	if err != nil {
 		zone = time.UTC // a Book has a zone that loads
@@ -428,7 +428,10 @@ func windows(k kitchen.Kitchen, hours []kitchen.Hours, origin time.Time, horizon
 		if int64(day.Sub(origin)/time.Second) > horizon {
 			break
 		}
-		for _, h := range hours {
+		if p.Away(day) {
+			continue
+		}
+		for _, h := range p.Hours {
 			if h.Day != int(day.Weekday()) {
 				continue
 			}

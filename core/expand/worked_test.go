@@ -51,7 +51,7 @@ func house(components []kitchen.Component, elements []kitchen.Element) kitchen.D
 			Thermostat: &kitchen.Thermostat{LowC: 30, HighC: 280, StandbyC: 180, HeatCPerMin: 20, CoolCPerMin: 10, ToleranceC: 5}}},
 		Vessels:    []kitchen.Vessel{{ID: "plate", Name: "Plate", Kind: "round", WidthMm: 270, RimMm: 30, HeightMm: 18}},
 		Components: components,
-		Dishes: []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main,
+		Dishes: []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
 			Specification: kitchen.Specification{Vessel: "plate", VesselTemp: "hot", Elements: elements}}},
 	}
 }

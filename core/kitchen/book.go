@@ -16,6 +16,8 @@ type Data struct {
 	Vessels    []Vessel    `json:"vessels"`
 	Components []Component `json:"components"`
 	Dishes     []Dish      `json:"dishes"`
+	Services   []Service   `json:"services"`
+	Stock      []Stock     `json:"stock"`
 }
 
 // Book is a kitchen whose every reference leads somewhere. It is read-only.
@@ -26,13 +28,14 @@ type Book struct {
 	vessels    map[string]*Vessel
 	components map[string]*Component
 	dishes     map[string]*Dish
+	services   map[string]*Service
 }
 
 // NewBook checks everything in d, by itself and against each other, and returns
 // the book, or Faults with a path for each.
 func NewBook(d Data) (*Book, error) {
 	b := &Book{data: d, sections: map[string]*Section{}, people: map[string]*Person{}, vessels: map[string]*Vessel{},
-		components: map[string]*Component{}, dishes: map[string]*Dish{}}
+		components: map[string]*Component{}, dishes: map[string]*Dish{}, services: map[string]*Service{}}
 	f := newFinder()
 	f.at("kitchen").add(CheckKitchen(d.Kitchen))
 	index(f, "sections", d.Sections, b.sections, func(s *Section) string { return s.ID }, CheckSection)
@@ -41,6 +44,8 @@ func NewBook(d Data) (*Book, error) {
 	index(f, "vessels", d.Vessels, b.vessels, func(v *Vessel) string { return v.ID }, CheckVessel)
 	index(f, "components", d.Components, b.components, func(c *Component) string { return c.ID }, CheckComponent)
 	index(f, "dishes", d.Dishes, b.dishes, func(x *Dish) string { return x.ID }, CheckDish)
+	index(f, "services", d.Services, b.services, func(x *Service) string { return x.ID }, CheckService)
+	index(f, "stock", d.Stock, map[string]*Stock{}, func(x *Stock) string { return x.ID }, CheckStock)
 	for i, p := range d.People {
 		for k, s := range p.Sections {
 			b.known(f.at("people[%d].sections[%d]", i, k), "section", s, b.sections[s] != nil)
@@ -51,6 +56,12 @@ func NewBook(d Data) (*Book, error) {
 	}
 	for i := range d.Dishes {
 		b.dishRefers(f.at("dishes[%d]", i), &d.Dishes[i])
+	}
+	for i := range d.Services {
+		b.serviceRefers(f.at("services[%d]", i), &d.Services[i])
+	}
+	for i, x := range d.Stock {
+		b.known(f.at("stock[%d].component", i), "component", x.Component, b.components[x.Component] != nil)
 	}
 	b.archivedInUse(f)
 	if len(*f.faults) == 0 {
@@ -232,6 +243,15 @@ func (b *Book) Components() []Component { return b.data.Components }
 
 // Dishes returns the dishes in their order.
 func (b *Book) Dishes() []Dish { return b.data.Dishes }
+
+// Services returns the services in their order.
+func (b *Book) Services() []Service { return b.data.Services }
+
+// Stock returns the products on hand in their order.
+func (b *Book) Stock() []Stock { return b.data.Stock }
+
+// Service looks a service up.
+func (b *Book) Service(id string) (*Service, bool) { s, ok := b.services[id]; return s, ok }
 
 // Component looks a component up.
 func (b *Book) Component(id string) (*Component, bool) { c, ok := b.components[id]; return c, ok }

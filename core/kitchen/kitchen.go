@@ -59,6 +59,7 @@ type Person struct {
 	Role     string   `json:"role,omitempty" maxLength:"120"`
 	Sections []string `json:"sections" nullable:"false"`
 	Hours    []Hours  `json:"hours" nullable:"false"`
+	Absent   []string `json:"absent,omitempty" nullable:"false" doc:"Days on which they are away, YYYY-MM-DD"`
 }
 
 // Hours is when a person works on a day of the week, in minutes after midnight;
@@ -174,6 +175,7 @@ func CheckPerson(p Person) Faults {
 	if len(p.Sections) == 0 {
 		f.at("sections").say("expected at least one section")
 	}
+	checkAbsent(f.at("absent"), p.Absent)
 	for i, h := range p.Hours {
 		g := f.at("hours[%d]", i)
 		within(g.at("day"), h.Day, 0, 6)

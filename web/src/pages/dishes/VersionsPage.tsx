@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
-import { useDish } from "../../api/queries";
+import { useDish, useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { PlateDrawing } from "../../charts/PlateDrawing";
 import { text } from "../../text";
@@ -10,12 +10,13 @@ import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
 import { span } from "../../ui/time";
 
-const when = (instant: string) =>
+const when = (instant: string, zone: string) =>
   new Date(instant).toLocaleString("en-GB", {
     day: "numeric",
     month: "short",
     hour: "2-digit",
     minute: "2-digit",
+    timeZone: zone,
   });
 
 // VersionsPage shows two versions of a dish side by side, in drawing and in words, and
@@ -25,6 +26,7 @@ export function VersionsPage() {
   const [params, setParams] = useSearchParams();
   const queries = useQueryClient();
   const dish = useDish(id, "", false);
+  const house = useHouse();
   const [problem, setProblem] = useState<Problem | null>(null);
   const history = useQuery({
     queryKey: ["dish-history", id],
@@ -99,7 +101,7 @@ export function VersionsPage() {
                 <br />
                 {v.version !== 0 && (
                   <span className="quiet">
-                    {when(v.changed_at)}, {v.by || text.versions.nobody}. {v.said}
+                    {when(v.changed_at, house.data?.kitchen.time_zone ?? "UTC")}, {v.by || text.versions.nobody}. {v.said}
                   </span>
                 )}
               </span>

@@ -1,0 +1,464 @@
+package expand
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/scale"
+	"jointime/core/workload"
+)
+
+// PrepPlan is the make-ahead work over days, as a cook reads it.
+type PrepPlan struct {
+	Days        []PrepDay       `json:"days" nullable:"false" doc:"From the earliest start to the last service"`
+	Jobs        []Job           `json:"jobs" nullable:"false" doc:"One for each batch, in order of their start"`
+	Trouble     []PrepTrouble   `json:"trouble" nullable:"false" doc:"Forgotten and too tight, the worst first"`
+	Stock       []StockUse      `json:"stock" nullable:"false"`
+	Gates       []Gate          `json:"gates" nullable:"false" doc:"Readiness before each service, by section"`
+	Ingredients []IngredientRow `json:"ingredients" nullable:"false"`
+	Problems    []string        `json:"problems" nullable:"false" doc:"What could not be reckoned"`
+	Now         time.Time       `json:"now"`
+	Status      workload.Status `json:"status" enum:"optimal,feasible,best-effort,impossible"`
+	Cost        int64           `json:"cost"`
+	Load        []PersonLoad    `json:"load" nullable:"false" doc:"Hands-on work of each person by day"`
+}
+
+// PrepDay is a column.
+type PrepDay struct {
+	Date     string   `json:"date"`
+	Services []string `json:"services" nullable:"false" doc:"Names of the services on that day"`
+}
+
+// Job is one batch with its steps.
+type Job struct {
+	ID        string       `json:"id"`
+	Component string       `json:"component"`
+	Name      string       `json:"name"`
+	Section   string       `json:"section"`
+	Number    int          `json:"number"`
+	Of        int          `json:"of"`
+	Amount    float64      `json:"amount" doc:"What the batch gives"`
+	Left      float64      `json:"left" doc:"Of it that nothing needs yet"`
+	Unit      kitchen.Unit `json:"unit"`
+	Portions  int          `json:"portions"`
+	Container string       `json:"container" doc:"The smallest container that holds it"`
+	For       []string     `json:"for" nullable:"false" doc:"Services, and components that it goes into"`
+	NeedBy    time.Time    `json:"need_by"`
+	StartBy   time.Time    `json:"start_by" doc:"Begun later it cannot be ready in time"`
+	StartAt   time.Time    `json:"start_at"`
+	ReadyAt   time.Time    `json:"ready_at"`
+	UseBy     *time.Time   `json:"use_by,omitempty" doc:"From when it is ready and how long it keeps"`
+	HandsS    int64        `json:"hands_s" doc:"Seconds that take a cook's hands"`
+	WaitS     int64        `json:"wait_s" doc:"Seconds from start to ready that take nobody"`
+	Steps     []JobStep    `json:"steps" nullable:"false"`
+	State     string       `json:"state" enum:"to-do,begun,done,forgotten,tight"`
+	Allergens []string     `json:"allergens" nullable:"false"`
+}
+
+// JobStep is one run of a step.
+type JobStep struct {
+	Task      string              `json:"task"`
+	Name      string              `json:"name"`
+	Section   string              `json:"section"`
+	Hands     kitchen.Hands       `json:"hands" enum:"both,tend,none"`
+	StartAt   time.Time           `json:"start_at"`
+	FinishAt  time.Time           `json:"finish_at"`
+	People    []string            `json:"people" nullable:"false"`
+	On        []string            `json:"on" nullable:"false" doc:"Equipment"`
+	SetpointC *float64            `json:"setpoint_c,omitempty"`
+	Checks    []kitchen.DoneCheck `json:"checks" nullable:"false"`
+	Dangers   []kitchen.Danger    `json:"dangers" nullable:"false"`
+	Last      bool                `json:"last" doc:"The step that finishes the batch"`
+	Done      bool                `json:"done"`
+	Begun     bool                `json:"begun" doc:"It runs by itself since what came before is done"`
+}
+
+// PrepTrouble is a batch that is not ready for its service.
+type PrepTrouble struct {
+	Job     string    `json:"job"`
+	Kind    string    `json:"kind" enum:"forgotten,tight"`
+	Text    string    `json:"text"`
+	ReadyAt time.Time `json:"ready_at"`
+	LateS   int64     `json:"late_s"`
+	Helps   []string  `json:"helps" nullable:"false" doc:"What can still be done, as far as it can be told"`
+}
+
+// StockUse is a product on hand and what it goes into.
+type StockUse struct {
+	ID        string       `json:"id"`
+	Component string       `json:"component"`
+	Name      string       `json:"name"`
+	Amount    float64      `json:"amount"`
+	Used      float64      `json:"used"`
+	Unit      kitchen.Unit `json:"unit"`
+	UseBy     time.Time    `json:"use_by"`
+	Past      bool         `json:"past" doc:"Its use-by comes before it is needed"`
+}
+
+// Gate is how far a section is with what a service needs.
+type Gate struct {
+	Service string `json:"service"`
+	Section string `json:"section"`
+	Ready   int    `json:"ready" doc:"Finished, tasted where that was ticked, and in place"`
+	Of      int    `json:"of"`
+}
+
+// IngredientRow is one line of what is needed from the store.
+type IngredientRow struct {
+	Section   string   `json:"section"`
+	Name      string   `json:"name"`
+	Amount    float64  `json:"amount" doc:"Before trim"`
+	Trim      float64  `json:"trim" doc:"Of it trimmed away"`
+	Unit      string   `json:"unit"`
+	For       []string `json:"for" nullable:"false"`
+	Allergens []string `json:"allergens" nullable:"false"`
+}
+
+// PersonLoad is a person's day.
+type PersonLoad struct {
+	Person   string `json:"person"`
+	Date     string `json:"date"`
+	HandsS   int64  `json:"hands_s" doc:"Seconds of hands-on work"`
+	LongestS int64  `json:"longest_s" doc:"The longest stretch without ten minutes' pause"`
+}
+
+// Read makes a plan of a schedule for the workload. tasted lists the tasks that were
+// tasted.
+func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
+	out := &PrepPlan{Days: []PrepDay{}, Jobs: []Job{}, Trouble: []PrepTrouble{}, Stock: []StockUse{}, Gates: []Gate{}, Ingredients: []IngredientRow{},
+		Problems: append([]string{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
+	if s.Cost != nil {
+		out.Cost = *s.Cost
+	}
+	runs := map[string]*workload.Run{}
+	for i := range s.Tasks {
+		runs[s.Tasks[i].ID] = &s.Tasks[i]
+	}
+	for i := range p.Amounts.Batches {
+		if j := p.job(i, runs); j != nil {
+			out.Jobs = append(out.Jobs, *j)
+			if t := p.trouble(i, j); t != nil {
+				out.Trouble = append(out.Trouble, *t)
+			}
+		}
+	}
+	for i := range out.Trouble {
+		for k := range out.Jobs {
+			if out.Jobs[k].ID == out.Trouble[i].Job {
+				out.Jobs[k].State = out.Trouble[i].Kind
+			}
+		}
+	}
+	slices.SortStableFunc(out.Jobs, func(a, b Job) int { return a.StartAt.Compare(b.StartAt) })
+	slices.SortStableFunc(out.Trouble, func(a, b PrepTrouble) int {
+		return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(b.LateS, a.LateS))
+	})
+	p.stock(out)
+	p.days(out)
+	p.gates(out)
+	p.shopping(out)
+	p.load(out, runs)
+	return out
+}
+
+func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
+	x := &p.Amounts.Batches[i]
+	c, _ := p.book.Component(x.Component)
+	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: ratFloat(x.Yield), Left: ratFloat(x.Left), Unit: c.Unit, Portions: x.Portions,
+		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do", Allergens: []string{}}
+	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
+	for _, part := range x.For {
+		d := &p.Amounts.Draws[part.Draw]
+		name := d.Service
+		if s, ok := p.book.Service(d.Service); ok {
+			name = s.Name
+		}
+		if d.ByBatch > 0 {
+			name = p.book.NameOf(d.By)
+		}
+		if !slices.Contains(j.For, name) {
+			j.For = append(j.For, name)
+		}
+	}
+	for _, a := range p.book.Allergens(c.ID) {
+		if name := kitchen.AllergenTitle(a.Allergen, p.book.Kitchen().SafetyCode); !slices.Contains(j.Allergens, name) {
+			j.Allergens = append(j.Allergens, name)
+		}
+	}
+	fixed := p.Workload.FixedTasks()
+	names := map[string]string{}
+	for _, r := range p.Workload.Resources {
+		names[r.ID] = r.Name
+	}
+	done, begun := 0, 0
+	var first, last int64
+	for _, s := range c.InPhase(kitchen.Ahead) {
+		parts := s.Batch.Split(x.Portions)
+		for k := range parts {
+			id := TaskID(x.ID, s.ID, k+1, len(parts))
+			r := runs[id]
+			if r == nil {
+				continue
+			}
+			st := JobStep{Task: id, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start), FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
+			if s.Equipment != nil {
+				st.SetpointC = s.Equipment.SetpointC
+			}
+			if len(parts) > 1 {
+				st.Name += fmt.Sprintf(" (%d of %d)", k+1, len(parts))
+			}
+			for _, res := range r.Resources {
+				if strings.HasPrefix(res, "person/") {
+					st.People = append(st.People, names[res])
+				} else {
+					st.On = append(st.On, names[res])
+				}
+			}
+			_, st.Done = p.done[id]
+			st.Begun = fixed[id] != nil && !st.Done
+			if st.Done {
+				done++
+			}
+			if st.Done || st.Begun {
+				begun++
+			}
+			if len(j.Steps) == 0 || r.Start < first {
+				first = r.Start
+			}
+			last = max(last, r.Finish)
+			if s.Hands != kitchen.None {
+				j.HandsS += r.Finish - r.Start
+			}
+			j.Steps = append(j.Steps, st)
+		}
+	}
+	if len(j.Steps) == 0 {
+		return nil // made to order: nothing ahead
+	}
+	slices.SortStableFunc(j.Steps, func(a, b JobStep) int { return a.StartAt.Compare(b.StartAt) })
+	j.Steps[len(j.Steps)-1].Last = true
+	j.StartAt, j.ReadyAt = p.instant(first), p.instant(last)
+	j.WaitS = max(0, last-first-j.HandsS)
+	if c.ShelfLifeH > 0 {
+		u := j.ReadyAt.Add(time.Duration(c.ShelfLifeH * float64(time.Hour)))
+		j.UseBy = &u
+	}
+	switch {
+	case j.Steps[len(j.Steps)-1].Done || done == len(j.Steps):
+		j.State = "done"
+	case begun > 0:
+		j.State = "begun"
+	}
+	return j
+}
+
+// when says an instant with its day.
+func when(t time.Time) string { return t.Format("Mon 15:04") }
+
+// trouble tells why a batch is not ready, and what can still be done.
+func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
+	x := &p.Amounts.Batches[i]
+	late := j.ReadyAt.Sub(x.NeedBy)
+	if j.State == "done" || late <= 0 {
+		return nil
+	}
+	t := &PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: int64(late / time.Second), Helps: []string{}}
+	need := x.NeedBy.In(p.zone)
+	if p.EarliestReady[i].After(x.NeedBy) {
+		t.Kind = "forgotten"
+		t.Text = fmt.Sprintf("%s should have been begun by %s; begun now it is ready on %s, %s after it is needed.", j.Name, when(p.StartBy[i].In(p.zone)), when(p.EarliestReady[i].In(p.zone)), roughly(p.EarliestReady[i].Sub(x.NeedBy)))
+		if !p.QuickReady[i].After(x.NeedBy) {
+			t.Helps = append(t.Helps, fmt.Sprintf("With the shortest times of its steps it can be ready on %s.", when(p.QuickReady[i].In(p.zone))))
+		}
+	} else {
+		t.Text = fmt.Sprintf("%s is ready on %s, %s after it is needed: hands or equipment are taken until then.", j.Name, when(j.ReadyAt.In(p.zone)), roughly(late))
+		if w, a := p.sectionLoad(j.Section, p.Now, need); a > 0 {
+			t.Helps = append(t.Helps, fmt.Sprintf("%s has %s of hands-on work until then, and %s of people's time: another pair of hands, or something bought in.", p.sectionName(j.Section), roughly(w), roughly(a)))
+		}
+	}
+	dishes := []string{}
+	for _, part := range x.For {
+		if d := p.Amounts.Draws[part.Draw]; d.ByBatch == 0 && !d.At.After(t.ReadyAt) {
+			if dish, ok := p.book.Dish(d.By); ok && !slices.Contains(dishes, dish.Name) {
+				dishes = append(dishes, dish.Name)
+			}
+		}
+	}
+	if len(dishes) > 0 {
+		t.Helps = append(t.Helps, fmt.Sprintf("Buy it in, or leave it off %s until it is ready.", strings.Join(dishes, " and ")))
+	}
+	return t
+}
+
+func (p *Prep) sectionName(id string) string {
+	if s, ok := p.book.Section(id); ok {
+		return s.Name
+	}
+	return id
+}
+
+// sectionLoad is the open hands-on work of a section's batches that are needed until an
+// instant, and the time of its people until then.
+func (p *Prep) sectionLoad(section string, from, to time.Time) (work, there time.Duration) {
+	for _, t := range p.Workload.Tasks {
+		ref := p.Tasks[t.ID]
+		x := &p.Amounts.Batches[ref.Batch]
+		c, _ := p.book.Component(x.Component)
+		s := &c.Steps[c.StepIndex(ref.Step)]
+		if _, done := p.done[t.ID]; !done && c.SectionOf(s) == section && !x.NeedBy.After(to) {
+			work += time.Duration(t.Seconds*int64(s.Hands.Attention())/4) * time.Second
+		}
+	}
+	people := map[string]bool{}
+	for _, id := range cooks(p.book, section) {
+		people[id] = true
+	}
+	a, b := p.second(from), p.second(to)
+	for _, r := range p.Workload.Resources {
+		if people[r.ID] {
+			for _, w := range r.Windows {
+				if l := min(w.To, b) - max(w.From, a); l > 0 {
+					there += time.Duration(l) * time.Second
+				}
+			}
+		}
+	}
+	return work, there
+}
+
+// roughly says a length of time in hours and minutes.
+func roughly(d time.Duration) string {
+	d = d.Round(time.Minute)
+	h, m := int(d/time.Hour), int(d%time.Hour/time.Minute)
+	switch {
+	case h == 0:
+		return fmt.Sprintf("%d min", m)
+	case m == 0:
+		return fmt.Sprintf("%d h", h)
+	}
+	return fmt.Sprintf("%d h %02d", h, m)
+}
+
+func (p *Prep) stock(out *PrepPlan) {
+	for _, f := range p.Amounts.Stock {
+		c, _ := p.book.Component(f.Stock.Component)
+		u := StockUse{ID: f.Stock.ID, Component: c.ID, Name: c.Name, Amount: f.Stock.Amount, Unit: c.Unit, UseBy: f.Stock.UseBy.In(p.zone), Past: f.Wasted}
+		for _, part := range f.For {
+			u.Used += ratFloat(part.Amount)
+		}
+		out.Stock = append(out.Stock, u)
+	}
+}
+
+// days lists the columns: from the day of the first open or finished step to that of the
+// last service.
+func (p *Prep) days(out *PrepPlan) {
+	first, last := p.Now, p.Now
+	for _, j := range out.Jobs {
+		if j.StartAt.Before(first) {
+			first = j.StartAt
+		}
+		if j.ReadyAt.After(last) {
+			last = j.ReadyAt
+		}
+	}
+	names := map[string][]string{}
+	for i := range p.services {
+		s := &p.services[i]
+		names[s.Date] = append(names[s.Date], s.Name)
+		if d := s.Day(p.zone); d.After(last) {
+			last = d
+		}
+	}
+	first = first.In(p.zone)
+	for n := 0; n < 60; n++ {
+		d := time.Date(first.Year(), first.Month(), first.Day()+n, 0, 0, 0, 0, p.zone)
+		if d.After(last) {
+			break
+		}
+		day := PrepDay{Date: d.Format(time.DateOnly), Services: []string{}}
+		out.Days = append(out.Days, PrepDay{day.Date, append(day.Services, names[day.Date]...)})
+	}
+}
+
+// gates counts what each section has ready for each service.
+func (p *Prep) gates(out *PrepPlan) {
+	for i := range p.services {
+		s := &p.services[i]
+		for _, section := range p.book.Sections() {
+			g := Gate{Service: s.Name, Section: section.ID}
+			for _, j := range out.Jobs {
+				if j.Section == section.ID && slices.Contains(j.For, s.Name) {
+					g.Of++
+					if j.State == "done" {
+						g.Ready++
+					}
+				}
+			}
+			if g.Of > 0 {
+				out.Gates = append(out.Gates, g)
+			}
+		}
+	}
+}
+
+func (p *Prep) shopping(out *PrepPlan) {
+	for _, g := range p.Amounts.Ingredients {
+		row := IngredientRow{Section: g.Section, Name: g.Name, Amount: ratFloat(g.Amount), Trim: ratFloat(g.Trim), Unit: g.Unit, For: []string{}, Allergens: []string{}}
+		for _, id := range g.For {
+			row.For = append(row.For, p.book.NameOf(id))
+		}
+		for _, a := range g.Allergen {
+			row.Allergens = append(row.Allergens, string(a))
+		}
+		out.Ingredients = append(out.Ingredients, row)
+	}
+	order := map[string]int{}
+	for i, s := range p.book.Sections() {
+		order[s.ID] = i
+	}
+	slices.SortStableFunc(out.Ingredients, func(a, b IngredientRow) int {
+		return cmp.Or(cmp.Compare(order[a.Section], order[b.Section]), cmp.Compare(a.Name, b.Name))
+	})
+}
+
+// load adds up everybody's hands-on work by day.
+func (p *Prep) load(out *PrepPlan, runs map[string]*workload.Run) {
+	type span struct{ from, to int64 }
+	work := map[string][]span{}
+	for _, t := range p.Workload.Tasks {
+		r := runs[t.ID]
+		if r == nil {
+			continue
+		}
+		for k, n := range t.Needs {
+			if n.Units == 4 && strings.HasPrefix(r.Resources[k], "person/") {
+				work[r.Resources[k]] = append(work[r.Resources[k]], span{r.Start, r.Finish})
+			}
+		}
+	}
+	for _, person := range p.book.People() {
+		spans := work["person/"+person.ID]
+		slices.SortFunc(spans, func(a, b span) int { return cmp.Compare(a.from, b.from) })
+		var day *PersonLoad
+		var from, to int64
+		for _, s := range spans {
+			date := p.instant(s.from).In(p.zone).Format(time.DateOnly)
+			if day == nil || day.Date != date {
+				out.Load = append(out.Load, PersonLoad{Person: person.Name, Date: date})
+				day = &out.Load[len(out.Load)-1]
+				from, to = s.from, s.from
+			}
+			if s.from-to > 600 {
+				from = s.from
+			}
+			to = max(to, s.to)
+			day.HandsS += s.to - s.from
+			day.LongestS = max(day.LongestS, to-from)
+		}
+	}
+}

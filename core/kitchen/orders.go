@@ -1,0 +1,103 @@
+package kitchen
+
+import "fmt"
+
+// TableOrders is what every table of a service eats, in the order of the tables: what
+// was ordered where that is known, else what the menu's shares let expect. Guests with
+// needs get a variant, or another dish of the course, that suits them. problems says for
+// whom nothing suits.
+//
+// The shares are spread over the guests in the order of the tables by error diffusion: at
+// every guest each dish is as close to its share as whole plates allow.
+func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string) {
+	orders = make([][]TableOrder, len(s.Tables))
+	for _, course := range b.CoursesOf(s) {
+		var lines []MenuLine
+		for _, m := range s.Menu {
+			if b.dishes[m.Dish].Course == course {
+				lines = append(lines, m)
+			}
+		}
+		owed := make([]float64, len(lines))
+		for i := range s.Tables {
+			t := &s.Tables[i]
+			if len(t.Orders) > 0 {
+				continue
+			}
+			wishes := t.wishes()
+			for g := range t.Covers {
+				best, most := -1, 0.5 // less than half a plate owed: this guest takes nothing
+				for k, m := range lines {
+					if owed[k] += m.Share / 100; owed[k] > most-1e-9 && (best < 0 || owed[k] > owed[best]+1e-9) {
+						best = k
+					}
+				}
+				if best < 0 {
+					continue
+				}
+				order, at := b.suited(lines, best, wishes[g])
+				if at < 0 {
+					problems = append(problems, fmt.Sprintf("%s: no %s course without %s.", t.Name, course, allergenWords(wishes[g].Without)))
+					owed[best]--
+					continue
+				}
+				owed[at]--
+				orders[i] = addOrder(orders[i], order)
+			}
+		}
+	}
+	for i, t := range s.Tables {
+		if len(t.Orders) > 0 {
+			orders[i] = t.Orders
+		}
+	}
+	return orders, problems
+}
+
+// wishes lists the need of every guest; those without one come last.
+func (t *ServiceTable) wishes() []GuestNeed {
+	out := make([]GuestNeed, 0, t.Covers)
+	for _, n := range t.Needs {
+		for range n.Guests {
+			out = append(out, n)
+		}
+	}
+	for len(out) < t.Covers {
+		out = append(out, GuestNeed{})
+	}
+	return out
+}
+
+// suited finds the plate for a guest: the dish meant, or the next of the course, as
+// written or as a variant. at is −1 when there is none.
+func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, at int) {
+	for k := range lines {
+		i := (meant + k) % len(lines)
+		d := b.dishes[lines[i].Dish]
+		if v, ok := b.VariantFor(d, n.Without); ok {
+			return TableOrder{Dish: d.ID, Count: 1, Variant: v, Doneness: n.Doneness}, i
+		}
+	}
+	return o, -1
+}
+
+func addOrder(list []TableOrder, o TableOrder) []TableOrder {
+	for i, x := range list {
+		if x.Dish == o.Dish && x.Variant == o.Variant && x.Doneness == o.Doneness {
+			list[i].Count += o.Count
+			return list
+		}
+	}
+	return append(list, o)
+}
+
+func allergenWords(as []Allergen) string {
+	out := ""
+	for i, a := range as {
+		if i > 0 {
+			out += " and "
+		}
+		out += string(a)
+	}
+	return out
+}

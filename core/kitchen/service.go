@@ -1,0 +1,263 @@
+package kitchen
+
+import "time"
+
+// Service is one meal that the kitchen sends: an evening of tables, or a banquet.
+type Service struct {
+	ID   string      `json:"id"`
+	Name string      `json:"name" maxLength:"120"`
+	Date string      `json:"date" doc:"Day of the service, YYYY-MM-DD, by the kitchen's clock"`
+	Kind ServiceKind `json:"kind" enum:"a-la-carte,banquet"`
+	// Menu says what is served and how many of the covers take it.
+	Menu   []MenuLine     `json:"menu" nullable:"false"`
+	Tables []ServiceTable `json:"tables" nullable:"false"`
+	Pacing Pacing         `json:"pacing" enum:"timed,called"`
+	// FirstAfterMin is from seating to the first course, CourseMin from one course's join
+	// to the next.
+	FirstAfterMin int `json:"first_after_min" doc:"Minutes from seating to the first course"`
+	CourseMin     int `json:"course_min" doc:"Minutes from one course to the next"`
+	// ReservePercent is made on top of what is expected.
+	ReservePercent float64 `json:"reserve_percent"`
+	// Margin trades holding time for certainty: 0 fires to the minute, 100 is safe.
+	Margin int `json:"margin" doc:"0 to the minute … 100 safe"`
+}
+
+// ServiceKind is how a service runs.
+type ServiceKind string
+
+// The kinds of service.
+const (
+	ALaCarte ServiceKind = "a-la-carte"
+	Banquet  ServiceKind = "banquet"
+)
+
+// Pacing says who decides when a table's next course comes: the clock, or the pass.
+type Pacing string
+
+// The pacings.
+const (
+	Timed  Pacing = "timed"
+	Called Pacing = "called"
+)
+
+// MenuLine is a dish on a service's menu.
+type MenuLine struct {
+	Dish  string  `json:"dish"`
+	Share float64 `json:"share_percent" doc:"How many of the covers are expected to take it, percent"`
+}
+
+// ServiceTable is a table, or a group of a banquet.
+type ServiceTable struct {
+	ID       string `json:"id"`
+	Name     string `json:"name" maxLength:"60"`
+	Covers   int    `json:"covers"`
+	SeatedAt int    `json:"seated_at" doc:"Minutes after midnight"`
+	// Needs of its guests; the others eat as written.
+	Needs []GuestNeed `json:"needs" nullable:"false"`
+	// Orders, when they are known; until then the shares of the menu stand in.
+	Orders []TableOrder `json:"orders" nullable:"false"`
+}
+
+// GuestNeed is what some guests of a table do not eat, or how they want something done.
+type GuestNeed struct {
+	Guests   int        `json:"guests"`
+	Without  []Allergen `json:"without,omitempty" nullable:"false"`
+	Doneness string     `json:"doneness,omitempty" maxLength:"60"`
+}
+
+// TableOrder is a number of plates of a dish that a table has ordered.
+type TableOrder struct {
+	Dish     string `json:"dish"`
+	Count    int    `json:"count"`
+	Variant  string `json:"variant,omitempty" maxLength:"60"`
+	Doneness string `json:"doneness,omitempty" maxLength:"60"`
+}
+
+// Stock is a make-ahead product that is on hand.
+type Stock struct {
+	ID        string    `json:"id"`
+	Component string    `json:"component"`
+	Amount    float64   `json:"amount" doc:"In the component's unit"`
+	UseBy     time.Time `json:"use_by"`
+	Note      string    `json:"note,omitempty" maxLength:"120"`
+}
+
+// Covers is how many guests a service has.
+func (s *Service) Covers() int {
+	n := 0
+	for _, t := range s.Tables {
+		n += t.Covers
+	}
+	return n
+}
+
+// Day is midnight of the service's day in a zone; the date was checked.
+func (s *Service) Day(zone *time.Location) time.Time {
+	d, err := time.ParseInLocation(time.DateOnly, s.Date, zone)
+	if err != nil {
+		panic("kitchen: a service with an unchecked date: " + s.Date)
+	}
+	return d
+}
+
+// At is a minute of the service's day as an instant; minutes may pass midnight. It goes
+// by the clock on the wall, in a night of changing clocks too.
+func (s *Service) At(minute int, zone *time.Location) time.Time {
+	d := s.Day(zone)
+	return time.Date(d.Year(), d.Month(), d.Day(), 0, minute, 0, 0, zone)
+}
+
+// Starts is when the first guest is seated, minutes after midnight.
+func (s *Service) Starts() int {
+	first := 48 * 60
+	for _, t := range s.Tables {
+		first = min(first, t.SeatedAt)
+	}
+	return first
+}
+
+// CoursesOf lists the courses that a service's menu has, in the order of the meal.
+func (b *Book) CoursesOf(s *Service) []Course {
+	var out []Course
+	for _, c := range Courses() {
+		for _, m := range s.Menu {
+			if d := b.dishes[m.Dish]; d != nil && d.Course == c {
+				out = append(out, c)
+				break
+			}
+		}
+	}
+	return out
+}
+
+// CheckService returns what is wrong with one service by itself.
+func CheckService(s Service) Faults {
+	f := newFinder()
+	f.at("id").id(s.ID)
+	f.at("name").name(s.Name)
+	if _, err := time.Parse(time.DateOnly, s.Date); err != nil {
+		f.at("date").say("expected a date like 2026-05-14, got %q", short(s.Date))
+	}
+	oneOf(f.at("kind"), s.Kind, []ServiceKind{ALaCarte, Banquet})
+	oneOf(f.at("pacing"), s.Pacing, []Pacing{Timed, Called})
+	within(f.at("first_after_min"), s.FirstAfterMin, 0, 240)
+	within(f.at("course_min"), s.CourseMin, 1, 240)
+	within(f.at("reserve_percent"), s.ReservePercent, 0, 200)
+	within(f.at("margin"), s.Margin, 0, 100)
+	seen := map[string]bool{}
+	for i, m := range s.Menu {
+		within(f.at("menu[%d].share_percent", i), m.Share, 0, 100)
+		if seen[m.Dish] {
+			f.at("menu[%d].dish", i).say("is on the menu twice")
+		}
+		seen[m.Dish] = true
+	}
+	ids := map[string]bool{}
+	for i, t := range s.Tables {
+		g := f.at("tables[%d]", i)
+		g.at("id").id(t.ID)
+		if ids[t.ID] {
+			g.at("id").say("another table has the id %q", t.ID)
+		}
+		ids[t.ID] = true
+		g.at("name").name(t.Name)
+		within(g.at("covers"), t.Covers, 1, 1000)
+		within(g.at("seated_at"), t.SeatedAt, 0, 28*60)
+		guests := 0
+		for k, n := range t.Needs {
+			h := g.at("needs[%d]", k)
+			within(h.at("guests"), n.Guests, 1, 1000)
+			checkAllergens(h.at("without"), n.Without)
+			guests += n.Guests
+		}
+		if guests > t.Covers {
+			g.at("needs").say("%d guests have needs, and %d are seated", guests, t.Covers)
+		}
+		for k, o := range t.Orders {
+			within(g.at("orders[%d].count", k), o.Count, 1, 1000)
+		}
+	}
+	return *f.faults
+}
+
+// serviceRefers checks what a service says of the book: its dishes, and that no course
+// is taken by more than everybody.
+func (b *Book) serviceRefers(f finder, s *Service) {
+	sum := map[Course]float64{}
+	for i, m := range s.Menu {
+		d := b.dishes[m.Dish]
+		b.known(f.at("menu[%d].dish", i), "dish", m.Dish, d != nil)
+		if d == nil {
+			continue
+		}
+		if sum[d.Course] += m.Share; sum[d.Course] > 100.0001 {
+			f.at("menu[%d].share_percent", i).say("the shares of the %s course add up to %g %%; expected at most 100", d.Course, sum[d.Course])
+		}
+	}
+	for i, t := range s.Tables {
+		for k, o := range t.Orders {
+			g := f.at("tables[%d].orders[%d]", i, k)
+			d := b.dishes[o.Dish]
+			b.known(g.at("dish"), "dish", o.Dish, d != nil)
+			if d != nil && o.Variant != "" {
+				if _, err := d.Plate(o.Variant); err != nil {
+					g.at("variant").say("%s", err)
+				}
+			}
+		}
+	}
+}
+
+// CheckStock returns what is wrong with one product on hand.
+func CheckStock(s Stock) Faults {
+	f := newFinder()
+	f.at("id").id(s.ID)
+	within(f.at("amount"), s.Amount, 0.0001, 1e6)
+	if s.UseBy.IsZero() {
+		f.at("use_by").say("a use-by time is needed")
+	}
+	return *f.faults
+}
+
+// Away reports whether a person is away on a day.
+func (p *Person) Away(day time.Time) bool {
+	for _, a := range p.Absent {
+		if a == day.Format(time.DateOnly) {
+			return true
+		}
+	}
+	return false
+}
+
+func checkAbsent(f finder, days []string) {
+	for i, d := range days {
+		if _, err := time.Parse(time.DateOnly, d); err != nil {
+			f.at("[%d]", i).say("expected a date like 2026-05-14, got %q", short(d))
+		}
+	}
+}
+
+// VariantFor is the variant of a dish for a guest who must not have some allergens: ""
+// when the plate as written has none of them. ok is false when neither the plate nor any
+// variant will do.
+func (b *Book) VariantFor(d *Dish, without []Allergen) (variant string, ok bool) {
+	free := func(es []Element) bool {
+		for _, s := range b.DishAllergens(es) {
+			for _, a := range without {
+				if s.Allergen == a {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	if free(d.Specification.Elements) {
+		return "", true
+	}
+	for _, v := range d.Specification.Variants {
+		if free(v.apply(d.Specification.Elements)) {
+			return v.Name, true
+		}
+	}
+	return "", false
+}

@@ -1,0 +1,47 @@
+package scale
+
+import "fmt"
+
+// Gastronorm is a container size of EN 631-1: its name and its outer length and width in
+// millimetres.
+type Gastronorm struct {
+	Name            string
+	Length, WidthMm int
+}
+
+// Gastronorms lists the sizes of EN 631-1, the smallest first.
+func Gastronorms() []Gastronorm {
+	return []Gastronorm{{"1/9", 176, 108}, {"1/6", 176, 162}, {"1/4", 265, 162}, {"1/3", 325, 176}, {"1/2", 325, 265}, {"2/3", 354, 325}, {"1/1", 530, 325}, {"2/1", 650, 530}}
+}
+
+// depths in which containers are usually had, mm; and the share of the outer box that
+// can be filled below the rim. Common practice, no source.
+var depths = []int{65, 100, 150, 200}
+
+const fillable = 0.68
+
+// Container names the smallest container that holds so many millilitres, and how many of
+// it when more than one of the largest usual size (1/1, 200 deep) is needed.
+func Container(ml float64) string {
+	type box struct {
+		name string
+		ml   float64
+	}
+	var best box
+	for _, g := range Gastronorms() {
+		if g.Name == "2/1" {
+			continue // too heavy to carry when full
+		}
+		for _, d := range depths {
+			b := box{fmt.Sprintf("GN %s, %d deep", g.Name, d), float64(g.Length*g.WidthMm*d) / 1000 * fillable}
+			if b.ml >= ml && (best.name == "" || b.ml < best.ml) {
+				best = b
+			}
+		}
+	}
+	if best.name != "" {
+		return best.name
+	}
+	largest := 530 * 325 * 200 / 1000 * fillable
+	return fmt.Sprintf("%d × GN 1/1, 200 deep", int(ml/largest)+1)
+}
