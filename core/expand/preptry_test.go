@@ -33,7 +33,7 @@ func TestTryPrep(t *testing.T) {
 			start = time.Now()
 			s := schedule.Solve(ctx, p.Workload, schedule.Options{Seed: 1, Anyway: true})
 			cancel()
-			fmt.Println(limit, time.Since(start), s.Status, *s.Cost, len(s.Broken))
+			fmt.Println(limit, time.Since(start), s.Status, *s.Cost, len(s.Broken), s.Search.Schedules)
 			if limit == 3*time.Second {
 				for _, x := range s.Broken {
 					fmt.Println(x)

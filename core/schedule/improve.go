@@ -148,7 +148,15 @@ func (m *improver) choose() bool {
 	m.outGroups = append(m.outGroups, g)
 	more := m.rng.IntN(4)
 	for range more {
-		k := g + m.rng.IntN(7) - 3
+		k := -1
+		switch m.rng.IntN(3) {
+		case 0:
+			k = g + m.rng.IntN(7) - 3
+		case 1:
+			k = m.linked(m.outGroups[m.rng.IntN(len(m.outGroups))])
+		default:
+			k = m.rival(m.outGroups[m.rng.IntN(len(m.outGroups))])
+		}
 		if k >= 0 && k < len(m.gs) && m.gs[k].join >= 0 && len(m.gs[k].nodes) <= 60 && !slices.Contains(m.outGroups, k) {
 			m.outGroups = append(m.outGroups, k)
 		}
@@ -160,6 +168,49 @@ func (m *improver) choose() bool {
 		}
 	}
 	return true
+}
+
+// linked picks a group that a link ties to one, −1 when none does.
+func (m *improver) linked(g int) int {
+	seen, pick := 0, -1
+	for _, v := range m.gs[g].nodes {
+		for _, list := range [][]arc{m.p.out[v], m.p.in[v]} {
+			for _, a := range list {
+				if k := m.homes[a.other]; k != g && !m.p.fixed[a.other] {
+					if seen++; m.rng.IntN(seen) == 0 {
+						pick = k
+					}
+				}
+			}
+		}
+	}
+	return pick
+}
+
+// rival picks a group that holds a resource near the time at which a run of one group
+// uses it, −1 when that run uses none.
+func (m *improver) rival(g int) int {
+	nodes := m.gs[g].nodes
+	if len(nodes) == 0 {
+		return -1
+	}
+	v := nodes[m.rng.IntN(len(nodes))]
+	if int(v) >= m.p.tasks || len(m.on[v]) == 0 {
+		return -1
+	}
+	r := m.on[v][m.rng.IntN(len(m.on[v]))]
+	// The third nearest at most: a nearer one is passed over now and then.
+	pick, best := -1, int64(0)
+	for u := range m.p.tasks {
+		if m.p.fixed[u] || m.homes[u] == g || !slices.Contains(m.on[u], r) {
+			continue
+		}
+		d := m.x[u] - m.x[v]
+		if d = max(d, -d); (pick < 0 || d < best) && (pick < 0 || m.rng.IntN(3) > 0) {
+			pick, best = m.homes[u], d
+		}
+	}
+	return pick
 }
 
 // costly picks a group, the dearer the likelier.
