@@ -79,6 +79,10 @@ type Amounts struct {
 	made map[string]float64
 }
 
+// maxBatches bounds the batches of one component: more is a slip of the pen, and each
+// one draws others in its turn.
+const maxBatches = 200
+
 // serviceLasts is how long after the last seating a service still draws on what was
 // made. Common practice, no source.
 const serviceLasts = 2 * time.Hour
@@ -224,6 +228,10 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 			break
 		}
 		for left.Sign() > 0 && ahead {
+			if len(a.Batches)-first == maxBatches {
+				a.Problems = append(a.Problems, fmt.Sprintf("%s: more than %d batches would be needed; is what one batch gives (%g %s) right?", c.Name, maxBatches, c.BatchYield, c.Unit))
+				break
+			}
 			n := 1
 			for _, x := range a.Batches[first:] {
 				if a.Draws[x.For[0].Draw].Service == d.Service {

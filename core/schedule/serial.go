@@ -39,7 +39,7 @@ func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 
 // maxAttempts bounds how many instants of a join are tried before the group is
 // given up for this round.
-const maxAttempts = 80
+const maxAttempts = 400
 
 // insert places all nodes of a group, none of which is placed, and reports
 // whether that went without breaking a rule. On failure nothing of the group is
@@ -160,7 +160,7 @@ func (b *builder) last() int {
 
 // distance says how far outside its window v would find room, both ways.
 func (b *builder) distance(v int) gaps {
-	const look = 4 * 3600
+	const look = 24 * 3600
 	g := gaps{look, look}
 	if at, ok := b.room(v, b.lst[v]+1, b.lst[v]+look, forward); ok {
 		g.after = at - b.lst[v]
