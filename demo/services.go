@@ -13,6 +13,10 @@ const (
 	Tomorrow = "tomorrow"
 )
 
+// MadeBefore lists what the demo's kitchen made on the days before for all its services:
+// what is braised, reduced, frozen or clotted.
+var MadeBefore = []string{"guinea-fowl-leg", "mushroom-jus", "frozen-buttermilk", "clotted-cream"}
+
 // Services are the demo's services for a day: an evening of 46 covers at 15 tables in
 // four waves, and the banquet of the day after. Only the day moves.
 func Services(day time.Time) []kitchen.Service {

@@ -63,7 +63,7 @@ func open(t *testing.T, demo bool) *page {
 	t.Helper()
 	s := storetest.Open(t)
 	if demo {
-		require.NoError(t, server.LoadDemo(context.Background(), s))
+		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
 	srv := httptest.NewServer(server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler()))
 	t.Cleanup(srv.Close)

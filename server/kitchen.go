@@ -8,7 +8,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jointime/core/kitchen"
-	"jointime/demo"
 	"jointime/store"
 )
 
@@ -46,20 +45,11 @@ func (s *Server) kitchenRoutes(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*houseOut, error) { return s.house(ctx) })
 	huma.Register(api, huma.Operation{OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo", Summary: "Load the demo into an empty kitchen", Errors: []int{409}},
 		func(ctx context.Context, _ *struct{}) (*houseOut, error) {
-			if err := LoadDemo(ctx, s.store); err != nil {
+			if err := LoadDemo(ctx, s.store, s.clock()); err != nil {
 				return nil, s.fail(err)
 			}
 			return s.house(ctx)
 		})
-}
-
-// LoadDemo puts the demo into an empty kitchen.
-func LoadDemo(ctx context.Context, s *store.Store) error {
-	d, err := demo.Kitchen()
-	if err != nil {
-		return err
-	}
-	return s.Import(ctx, d, "The demo was loaded.")
 }
 
 func (s *Server) house(ctx context.Context) (*houseOut, error) {

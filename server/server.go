@@ -23,6 +23,8 @@ type Server struct {
 	store *store.Store
 	clock func() time.Time
 	log   *slog.Logger
+
+	prepared prepMemory
 }
 
 // maxBody bounds a request; the largest thing a person sends is a component.
@@ -45,6 +47,9 @@ func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Hand
 		write(w, document)
 	})
 	r.Get("/api/dishes/{id}/plate.svg", srv.plateSVG)
+	r.Get("/api/prep/ingredients.csv", srv.ingredientsCSV)
+	r.Get("/api/prep/ingredients.xlsx", srv.ingredientsXLSX)
+	r.Get("/api/prep/calendar.ics", srv.calendar)
 	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
 	r.Get("/api/dishes/{id}/photograph", srv.photograph)
 	r.Put("/api/dishes/{id}/photograph", srv.setPhotograph)
@@ -132,6 +137,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.setupRoutes(api)
 	s.bookRoutes(api)
 	s.versionRoutes(api)
+	s.prepRoutes(api)
 	return api
 }
 

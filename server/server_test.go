@@ -211,3 +211,5 @@ func TestPlateIsDrawnChangedAndExported(t *testing.T) {
 	back := c.call("POST", "/api/dishes/hake-cider-butter/restore", map[string]any{"version": 2, "to": 1}, 200)
 	require.InDelta(t, view["weight_g"].(float64), back["weight_g"].(float64), 1e-9)
 }
+
+func unmarshal(raw []byte, into any) error { return json.Unmarshal(raw, into) }

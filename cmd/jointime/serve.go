@@ -46,32 +46,51 @@ func withStore(ctx context.Context, flag string, do func(*store.Store) error) er
 
 func serveCommand() *cobra.Command {
 	var port int
-	var database string
+	var database, asOf string
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve the application on this machine", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
+			clock, err := clockFrom(asOf)
+			if err != nil {
+				return err
+			}
 			return withStore(ctx, database, func(s *store.Store) error {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
-				return listen(ctx, s, port)
+				return listen(ctx, s, port, clock)
 			})
 		},
 	}
 	c.Flags().IntVar(&port, "port", defaultPort, "port on 127.0.0.1; 0 takes a free one")
 	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
+	c.Flags().StringVar(&asOf, "as-of", "", "for trying things out: run as if it were this instant now, such as 2026-05-14T15:30:00+02:00")
 	return c
 }
 
-func listen(ctx context.Context, s *store.Store, port int) error {
+// clockFrom is the clock of the wall, or one that stood at another instant when the
+// program began.
+func clockFrom(asOf string) (func() time.Time, error) {
+	if asOf == "" {
+		return time.Now, nil
+	}
+	at, err := time.Parse(time.RFC3339, asOf)
+	if err != nil {
+		return nil, fmt.Errorf("--as-of: expected an instant like 2026-05-14T15:30:00+02:00, got %q", asOf)
+	}
+	begun := time.Now()
+	return func() time.Time { return at.Add(time.Since(begun)) }, nil
+}
+
+func listen(ctx context.Context, s *store.Store, port int, clock func() time.Time) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
 	if err != nil {
 		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
 	}
-	h := &http.Server{Handler: server.New(s, time.Now, log, web.Handler()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	h := &http.Server{Handler: server.New(s, clock, log, web.Handler()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
 	fmt.Printf("Jointime is at http://%s\n", l.Addr())
 	done := make(chan error, 1)
 	go func() { done <- h.Serve(l) }()
@@ -107,7 +126,7 @@ func demoCommand() *cobra.Command {
 				if err := s.Migrate(cmd.Context()); err != nil {
 					return err
 				}
-				err := server.LoadDemo(cmd.Context(), s)
+				err := server.LoadDemo(cmd.Context(), s, time.Now())
 				if ifEmpty && errors.Is(err, store.ErrNotEmpty) {
 					return nil
 				}

@@ -1,6 +1,7 @@
 package expand
 
 import (
+	"cmp"
 	"fmt"
 	"math/big"
 	"slices"
@@ -18,6 +19,9 @@ import (
 const (
 	lateBatch  = 40
 	staleBatch = 1
+	// overWait is for a second beyond a longest wait or a shelf life. These are not hard
+	// rules here: a plan that has to break one is still wanted, with what it breaks said.
+	overWait = 60
 )
 
 // gate is how long before a service its mise en place is complete, tasted and in place.
@@ -53,6 +57,7 @@ type Prep struct {
 	// StartBy is when each batch would have to be begun at the latest, by the calendar of
 	// the people alone; EarliestReady when it could be ready from now on, the same way.
 	StartBy, EarliestReady, QuickReady []time.Time
+	wish                               []int64 // when each batch is best ready, in seconds from Origin
 	done                               map[string]Done
 	book                               *kitchen.Book
 	services                           []kitchen.Service
@@ -80,6 +85,7 @@ func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done ma
 	}
 	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b, services: services, zone: zone, calendars: map[string][]workload.Window{}}
 	p.frame(span)
+	p.spread()
 	if err := p.tasks(); err != nil {
 		return nil, err
 	}
@@ -128,6 +134,55 @@ func (p *Prep) frame(span func(*kitchen.Component) time.Duration) {
 			}
 		}
 		p.calendars[s.ID] = joined(all)
+	}
+}
+
+// spreadMost is how far the work before a service is drawn apart at the most: twice its
+// own length leaves room for the rest of the day.
+const spreadMost = 2.2
+
+// spread gives every batch a time at which it is best ready, so that the hands-on work of
+// a section fills the hours before a service instead of their end: what keeps longest is
+// made first, and nothing sooner than a third of its shelf life before it is needed.
+func (p *Prep) spread() {
+	p.wish = make([]int64, len(p.Amounts.Batches))
+	byPlace := map[string][]int{}
+	for i, x := range p.Amounts.Batches {
+		c, _ := p.book.Component(x.Component)
+		p.wish[i] = p.second(x.NeedBy.Add(-gate))
+		key := fmt.Sprintf("%s %d", c.Section, p.wish[i])
+		byPlace[key] = append(byPlace[key], i)
+	}
+	for _, list := range byPlace {
+		shelf := func(i int) float64 {
+			c, _ := p.book.Component(p.Amounts.Batches[i].Component)
+			return c.ShelfLifeH
+		}
+		slices.SortStableFunc(list, func(a, b int) int { return cmp.Compare(shelf(a), shelf(b)) })
+		first, _ := p.book.Component(p.Amounts.Batches[list[0]].Component)
+		end, people := p.wish[list[0]], max(1, len(cooks(p.book, first.Section)))
+		hands := make([]int64, len(list))
+		total := int64(0)
+		for k, i := range list {
+			x := &p.Amounts.Batches[i]
+			c, _ := p.book.Component(x.Component)
+			for _, s := range c.InPhase(kitchen.Ahead) {
+				hands[k] += length(&s, x.Portions, likely) * int64(s.Hands.Attention()) / 4
+			}
+			total += hands[k]
+		}
+		free := int64(0)
+		for _, w := range p.calendars[first.Section] {
+			from, to := max(w.From, end-12*3600, *p.Workload.Now), min(w.To, end)
+			free += max(0, to-from)
+		}
+		stretch := min(spreadMost, max(1, float64(free*int64(people))/float64(max(1, total))))
+		at := float64(end)
+		for k, i := range list {
+			soonest := float64(end) - shelf(i)*3600/3
+			p.wish[i] = int64(max(at, soonest, float64(min(end, *p.Workload.Now))))
+			at -= float64(hands[k]) * stretch / float64(people)
+		}
 	}
 }
 
@@ -210,6 +265,8 @@ func (p *Prep) tasks() error {
 		need := p.needID(x)
 		at := p.second(x.NeedBy.Add(-gate))
 		p.Workload.Joins = append(p.Workload.Joins, workload.Join{ID: need, Name: c.Name, At: &at, Weight: lateBatch, EarlyWeight: staleBatch})
+		ease, wish := "ease/"+x.ID, p.wish[i]
+		p.Workload.Joins = append(p.Workload.Joins, workload.Join{ID: ease, Name: c.Name, At: &wish, Weight: staleBatch, EarlyWeight: staleBatch})
 		keeps := int64(-1)
 		if shelf := time.Duration(c.ShelfLifeH * float64(time.Hour)); shelf > 0 {
 			keeps = max(0, int64((shelf-x.LastUse.Sub(x.NeedBy)-gate)/time.Second))
@@ -220,11 +277,11 @@ func (p *Prep) tasks() error {
 			}
 			for _, id := range runs[steps[k].ID] {
 				zero := int64(0)
-				l := workload.Link{From: id, To: need, Kind: workload.FinishStart, Best: &zero, Weight: staleBatch}
+				p.Workload.Links = append(p.Workload.Links, workload.Link{From: id, To: need, Kind: workload.FinishStart, Weight: staleBatch},
+					workload.Link{From: id, To: ease, Kind: workload.FinishStart, Best: &zero, Weight: staleBatch})
 				if keeps >= 0 {
-					l.Max = &keeps
+					p.atMost(id, need, keeps)
 				}
-				p.Workload.Links = append(p.Workload.Links, l)
 			}
 		}
 	}
@@ -267,17 +324,19 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 }
 
 func (p *Prep) link(from, to string, w kitchen.Wait) {
-	l := workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: int64(w.Shortest), Weight: staleBatch}
-	if w.Longest != nil {
-		v := int64(*w.Longest)
-		l.Max = &v
-	}
 	best := int64(w.Shortest)
 	if w.Best != nil {
 		best = int64(*w.Best)
 	}
-	l.Best = &best
-	p.Workload.Links = append(p.Workload.Links, l)
+	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: int64(w.Shortest), Best: &best, Weight: staleBatch})
+	if w.Longest != nil {
+		p.atMost(from, to, int64(*w.Longest))
+	}
+}
+
+// atMost makes every second of a wait beyond a length dear.
+func (p *Prep) atMost(from, to string, seconds int64) {
+	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Best: &seconds, Weight: overWait})
 }
 
 // between ties batches that go into each other: what a batch uses is made before it, and
@@ -326,12 +385,11 @@ func (p *Prep) between() {
 		for _, a := range ends(u.from, false) {
 			for _, b := range ends(u.to, true) {
 				zero := int64(0)
-				l := workload.Link{From: a, To: b, Kind: workload.FinishStart, Best: &zero, Weight: staleBatch}
+				links = append(links, workload.Link{From: a, To: b, Kind: workload.FinishStart, Best: &zero, Weight: staleBatch})
 				if shelf.ShelfLifeH > 0 {
 					most := int64(shelf.ShelfLifeH * 3600)
-					l.Max = &most
+					links = append(links, workload.Link{From: a, To: b, Kind: workload.FinishStart, Best: &most, Weight: overWait})
 				}
-				links = append(links, l)
 			}
 		}
 	}

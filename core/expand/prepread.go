@@ -153,10 +153,12 @@ func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
 			}
 		}
 	}
+	out.Trouble = append(out.Trouble, p.overdue(out, runs)...)
 	slices.SortStableFunc(out.Jobs, func(a, b Job) int { return a.StartAt.Compare(b.StartAt) })
 	slices.SortStableFunc(out.Trouble, func(a, b PrepTrouble) int {
 		return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(b.LateS, a.LateS))
 	})
+	out.Trouble = p.merged(out.Trouble)
 	p.stock(out)
 	p.days(out)
 	p.gates(out)
@@ -294,6 +296,46 @@ func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
 	return t
 }
 
+// overdue names the waits that go beyond their longest, and the products that would be
+// past their shelf life.
+func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTrouble {
+	var list []PrepTrouble
+	for _, j := range out.Jobs {
+		if j.State != "to-do" && j.State != "begun" {
+			continue
+		}
+		c, _ := p.book.Component(j.Component)
+		for _, s := range c.InPhase(kitchen.Ahead) {
+			for _, a := range s.After {
+				if a.Longest == nil {
+					continue
+				}
+				over := int64(0)
+				for _, to := range j.Steps {
+					for _, from := range j.Steps {
+						if stepOf(to.Task) == s.ID && stepOf(from.Task) == a.Step && !to.Done {
+							over = max(over, int64(to.StartAt.Sub(from.FinishAt)/time.Second)-int64(*a.Longest))
+						}
+					}
+				}
+				if over > 60 {
+					before := c.Steps[c.StepIndex(a.Step)]
+					list = append(list, PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: over, Helps: []string{},
+						Text: fmt.Sprintf("%s waits %s longer than it should between %q and %q.", j.Name, roughly(time.Duration(over)*time.Second), before.Name, s.Name)})
+				}
+			}
+		}
+	}
+	return list
+}
+
+// stepOf is the step that a task id names.
+func stepOf(task string) string {
+	_, step, _ := strings.Cut(task, "#")
+	step, _, _ = strings.Cut(step, ".")
+	return step
+}
+
 func (p *Prep) sectionName(id string) string {
 	if s, ok := p.book.Section(id); ok {
 		return s.Name
@@ -341,6 +383,28 @@ func roughly(d time.Duration) string {
 		return fmt.Sprintf("%d h", h)
 	}
 	return fmt.Sprintf("%d h %02d", h, m)
+}
+
+// merged keeps the worst of what is said of several batches of a component, and says how
+// many more there are.
+func (p *Prep) merged(list []PrepTrouble) []PrepTrouble {
+	component := map[string]string{}
+	for _, x := range p.Amounts.Batches {
+		component[x.ID] = x.Component
+	}
+	out, more := []PrepTrouble{}, map[int]int{}
+	for _, t := range list {
+		k := slices.IndexFunc(out, func(o PrepTrouble) bool { return o.Kind == t.Kind && component[o.Job] == component[t.Job] })
+		if k < 0 {
+			out = append(out, t)
+		} else if out[k].Job != t.Job {
+			more[k]++
+		}
+	}
+	for k, n := range more {
+		out[k].Text += fmt.Sprintf(" The same for %d more %s.", n, map[bool]string{true: "batch", false: "batches"}[n == 1])
+	}
+	return out
 }
 
 func (p *Prep) stock(out *PrepPlan) {

@@ -10,6 +10,11 @@ import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
 import { DishesPage } from "./pages/dishes/DishesPage";
 import { ComponentPage } from "./pages/components/ComponentPage";
+import { IngredientsPage } from "./pages/prep/IngredientsPage";
+import { LabelsPage } from "./pages/prep/LabelsPage";
+import { PrepPage } from "./pages/prep/PrepPage";
+import { ServicesPage } from "./pages/prep/ServicesPage";
+import { SheetPage } from "./pages/prep/SheetPage";
 import { KitchenPage } from "./pages/kitchen/KitchenPage";
 import { ComponentsPage } from "./pages/components/ComponentsPage";
 import { VersionsPage } from "./pages/dishes/VersionsPage";
@@ -35,7 +40,11 @@ const router = createBrowserRouter([
       { path: "dishes/:id/versions", element: <VersionsPage /> },
       { path: "components", element: <ComponentsPage /> },
       { path: "components/:id", element: <ComponentPage /> },
-      { path: "prep", element: <Later screen="prep" /> },
+      { path: "prep", element: <PrepPage /> },
+      { path: "prep/sheet/:section", element: <SheetPage /> },
+      { path: "prep/labels", element: <LabelsPage /> },
+      { path: "prep/ingredients", element: <IngredientsPage /> },
+      { path: "prep/services", element: <ServicesPage /> },
       { path: "fire", element: <Later screen="fire" /> },
       { path: "pass", element: <Later screen="pass" /> },
       { path: "back", element: <Later screen="back" /> },

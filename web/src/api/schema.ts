@@ -422,6 +422,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The make-ahead plan of all services to come */
+        get: operations["get-prep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prep/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick a step of the plan, or take the tick back */
+        post: operations["tick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sections/{id}": {
         parameters: {
             query?: never;
@@ -435,6 +469,76 @@ export interface paths {
         post?: never;
         /** Remove a section that nothing needs */
         delete: operations["delete-section"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All services, the next first */
+        get: operations["list-services"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed service; the id of a new one is new */
+        put: operations["save-service"];
+        post?: never;
+        /** Remove a service that nothing needs */
+        delete: operations["delete-service"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Products on hand */
+        get: operations["list-stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed stock; the id of a new one is new */
+        put: operations["save-stock"];
+        post?: never;
+        /** Remove a stock that nothing needs */
+        delete: operations["delete-stock"];
         options?: never;
         head?: never;
         patch?: never;
@@ -635,6 +739,10 @@ export interface components {
             component: components["schemas"]["Component"];
             /** Format: int64 */
             version: number;
+        };
+        ComponentLimits: {
+            component: string;
+            limits: components["schemas"]["Limit"][];
         };
         ComponentLine: {
             archived: boolean;
@@ -933,6 +1041,23 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
+        Gate: {
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: int64
+             * @description Finished, tasted where that was ticked, and in place
+             */
+            ready: number;
+            section: string;
+            service: string;
+        };
+        GuestNeed: {
+            doneness?: string;
+            /** Format: int64 */
+            guests: number;
+            without?: string[];
+        };
         Hours: {
             /**
              * Format: int64
@@ -980,6 +1105,103 @@ export interface components {
             trim_percent: number;
             unit: string;
         };
+        IngredientRow: {
+            allergens: string[];
+            /**
+             * Format: double
+             * @description Before trim
+             */
+            amount: number;
+            for: string[];
+            name: string;
+            section: string;
+            /**
+             * Format: double
+             * @description Of it trimmed away
+             */
+            trim: number;
+            unit: string;
+        };
+        Job: {
+            allergens: string[];
+            /**
+             * Format: double
+             * @description What the batch gives
+             */
+            amount: number;
+            component: string;
+            /** @description The smallest container that holds it */
+            container: string;
+            /** @description Services, and components that it goes into */
+            for: string[];
+            /**
+             * Format: int64
+             * @description Seconds that take a cook's hands
+             */
+            hands_s: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Of it that nothing needs yet
+             */
+            left: number;
+            name: string;
+            /** Format: date-time */
+            need_by: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            portions: number;
+            /** Format: date-time */
+            ready_at: string;
+            section: string;
+            /** Format: date-time */
+            start_at: string;
+            /**
+             * Format: date-time
+             * @description Begun later it cannot be ready in time
+             */
+            start_by: string;
+            /** @enum {string} */
+            state: "to-do" | "begun" | "done" | "forgotten" | "tight";
+            steps: components["schemas"]["JobStep"][];
+            unit: string;
+            /**
+             * Format: date-time
+             * @description From when it is ready and how long it keeps
+             */
+            use_by?: string;
+            /**
+             * Format: int64
+             * @description Seconds from start to ready that take nobody
+             */
+            wait_s: number;
+        };
+        JobStep: {
+            /** @description It runs by itself since what came before is done */
+            begun: boolean;
+            checks: components["schemas"]["DoneCheck"][];
+            dangers: string[];
+            done: boolean;
+            /** Format: date-time */
+            finish_at: string;
+            /** @enum {string} */
+            hands: "both" | "tend" | "none";
+            /** @description The step that finishes the batch */
+            last: boolean;
+            name: string;
+            /** @description Equipment */
+            on: string[];
+            people: string[];
+            section: string;
+            /** Format: double */
+            setpoint_c?: number;
+            /** Format: date-time */
+            start_at: string;
+            task: string;
+        };
         Kitchen: {
             /**
              * Format: int64
@@ -1006,6 +1228,17 @@ export interface components {
             service_to: number;
             /** @description IANA name of the kitchen's time zone */
             time_zone: string;
+        };
+        Limit: {
+            code: string;
+            section: string;
+            /**
+             * @description fault: what is written goes past the limit
+             * @enum {string}
+             */
+            state: "mind" | "fault";
+            step: string;
+            text: string;
         };
         LineView: {
             /** Format: double */
@@ -1068,6 +1301,14 @@ export interface components {
             steps: components["schemas"]["Step"][];
             text: string;
         };
+        MenuLine: {
+            dish: string;
+            /**
+             * Format: double
+             * @description How many of the covers are expected to take it, percent
+             */
+            share_percent: number;
+        };
         Named: {
             name: string;
         };
@@ -1102,11 +1343,27 @@ export interface components {
             variant?: string;
         };
         Person: {
+            /** @description Days on which they are away, YYYY-MM-DD */
+            absent?: string[];
             hours: components["schemas"]["Hours"][];
             id: string;
             name: string;
             role?: string;
             sections: string[];
+        };
+        PersonLoad: {
+            date: string;
+            /**
+             * Format: int64
+             * @description Seconds of hands-on work
+             */
+            hands_s: number;
+            /**
+             * Format: int64
+             * @description The longest stretch without ten minutes' pause
+             */
+            longest_s: number;
+            person: string;
         };
         Plan: {
             broken: components["schemas"]["Broken"][];
@@ -1206,6 +1463,50 @@ export interface components {
             shortest: number;
             step: string;
         };
+        PrepDay: {
+            date: string;
+            /** @description Names of the services on that day */
+            services: string[];
+        };
+        PrepTrouble: {
+            /** @description What can still be done, as far as it can be told */
+            helps: string[];
+            job: string;
+            /** @enum {string} */
+            kind: "forgotten" | "tight";
+            /** Format: int64 */
+            late_s: number;
+            /** Format: date-time */
+            ready_at: string;
+            text: string;
+        };
+        PrepView: {
+            /** Format: int64 */
+            cost: number;
+            /** @description From the earliest start to the last service */
+            days: components["schemas"]["PrepDay"][];
+            /** @description Readiness before each service, by section */
+            gates: components["schemas"]["Gate"][];
+            ingredients: components["schemas"]["IngredientRow"][];
+            /** @description One for each batch, in order of their start */
+            jobs: components["schemas"]["Job"][];
+            /** @description Safety limits that bear on the components planned */
+            limits: components["schemas"]["ComponentLimits"][];
+            /** @description Hands-on work of each person by day */
+            load: components["schemas"]["PersonLoad"][];
+            /** Format: date-time */
+            now: string;
+            /** @description What could not be reckoned */
+            problems: string[];
+            /** @description What the last change did */
+            said: string;
+            /** @enum {string} */
+            status: "optimal" | "feasible" | "best-effort" | "impossible";
+            stock: components["schemas"]["StockUse"][];
+            ticks: components["schemas"]["Tick"][];
+            /** @description Forgotten and too tight, the worst first */
+            trouble: components["schemas"]["PrepTrouble"][];
+        };
         Reading: {
             line: string;
             /** @description What was understood, in words */
@@ -1264,6 +1565,57 @@ export interface components {
             to?: number;
             /** Format: int64 */
             version: number;
+        };
+        Service: {
+            /**
+             * Format: int64
+             * @description Minutes from one course to the next
+             */
+            course_min: number;
+            /** @description Day of the service, YYYY-MM-DD, by the kitchen's clock */
+            date: string;
+            /**
+             * Format: int64
+             * @description Minutes from seating to the first course
+             */
+            first_after_min: number;
+            id: string;
+            /** @enum {string} */
+            kind: "a-la-carte" | "banquet";
+            /**
+             * Format: int64
+             * @description 0 to the minute … 100 safe
+             */
+            margin: number;
+            menu: components["schemas"]["MenuLine"][];
+            name: string;
+            /** @enum {string} */
+            pacing: "timed" | "called";
+            /** Format: double */
+            reserve_percent: number;
+            tables: components["schemas"]["ServiceTable"][];
+        };
+        ServiceLine: {
+            /** Format: int64 */
+            covers: number;
+            /** @description It has ended */
+            over: boolean;
+            service: components["schemas"]["Service"];
+            /** Format: int64 */
+            version: number;
+        };
+        ServiceTable: {
+            /** Format: int64 */
+            covers: number;
+            id: string;
+            name: string;
+            needs: components["schemas"]["GuestNeed"][];
+            orders: components["schemas"]["TableOrder"][];
+            /**
+             * Format: int64
+             * @description Minutes after midnight
+             */
+            seated_at: number;
         };
         Side: {
             by: string;
@@ -1371,6 +1723,37 @@ export interface components {
             fixed: components["schemas"]["Estimate"];
             per_portion: components["schemas"]["Estimate"];
         };
+        Stock: {
+            /**
+             * Format: double
+             * @description In the component's unit
+             */
+            amount: number;
+            component: string;
+            id: string;
+            note?: string;
+            /** Format: date-time */
+            use_by: string;
+        };
+        StockLine: {
+            stock: components["schemas"]["Stock"];
+            /** Format: int64 */
+            version: number;
+        };
+        StockUse: {
+            /** Format: double */
+            amount: number;
+            component: string;
+            id: string;
+            name: string;
+            /** @description Its use-by comes before it is needed */
+            past: boolean;
+            unit: string;
+            /** Format: date-time */
+            use_by: string;
+            /** Format: double */
+            used: number;
+        };
         Strand: {
             /** Format: int64 */
             ahead_s: number;
@@ -1402,6 +1785,13 @@ export interface components {
             section: string;
             waits: components["schemas"]["WaitBar"][];
         };
+        TableOrder: {
+            /** Format: int64 */
+            count: number;
+            dish: string;
+            doneness?: string;
+            variant?: string;
+        };
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */
             clock: string;
@@ -1429,6 +1819,28 @@ export interface components {
             standby_c: number;
             /** Format: double */
             tolerance_c: number;
+        };
+        Tick: {
+            /**
+             * Format: double
+             * @description How much was really made, in the component's unit
+             */
+            amount?: number;
+            /** Format: date-time */
+            at: string;
+            done: boolean;
+            note: string;
+            person: string;
+            task: string;
+            tasted: boolean;
+        };
+        TickIn: {
+            /** Format: double */
+            amount?: number;
+            done: boolean;
+            note?: string;
+            task: string;
+            tasted?: boolean;
         };
         Typed: {
             /** @enum {string} */
@@ -1496,6 +1908,22 @@ export interface components {
         };
         VersionedSection: {
             value: components["schemas"]["Section"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedService: {
+            value: components["schemas"]["Service"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedStock: {
+            value: components["schemas"]["Stock"];
             /**
              * Format: int64
              * @description 0 for a new one
@@ -3350,6 +3778,104 @@ export interface operations {
             };
         };
     };
+    "get-prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepView"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepView"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-section": {
         parameters: {
             query?: never;
@@ -3413,6 +3939,308 @@ export interface operations {
         };
     };
     "delete-section": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedService"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-service": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedStock"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-stock": {
         parameters: {
             query?: {
                 version?: number;

@@ -101,7 +101,8 @@ export function VersionsPage() {
                 <br />
                 {v.version !== 0 && (
                   <span className="quiet">
-                    {when(v.changed_at, house.data?.kitchen.time_zone ?? "UTC")}, {v.by || text.versions.nobody}. {v.said}
+                    {when(v.changed_at, house.data?.kitchen.time_zone ?? "UTC")},{" "}
+                    {v.by || text.versions.nobody}. {v.said}
                   </span>
                 )}
               </span>

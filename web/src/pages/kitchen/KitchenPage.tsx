@@ -204,6 +204,26 @@ function Parts({ h, save }: { h: House; save: Save }) {
                   ))}
                 </span>
               </div>
+              <TextField
+                wide
+                name="absent"
+                label={text.house.absent}
+                value={(p.absent ?? []).join(", ")}
+                check={(v) =>
+                  v.split(",").every((d) => d.trim() === "" || /^\d{4}-\d{2}-\d{2}$/.test(d.trim()))
+                    ? ""
+                    : text.services.dateLike
+                }
+                onSave={(v) =>
+                  person({
+                    ...p,
+                    absent: v
+                      .split(",")
+                      .map((d) => d.trim())
+                      .filter(Boolean),
+                  })
+                }
+              />
               <Hours hours={p.hours} onSave={(hours) => person({ ...p, hours })} />
             </>
           ),

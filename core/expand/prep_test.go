@@ -1,0 +1,219 @@
+package expand_test
+
+import (
+	"context"
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+	"jointime/core/schedule"
+	"jointime/core/verify"
+	"jointime/demo"
+)
+
+var copenhagen, _ = time.LoadLocation("Europe/Copenhagen")
+
+func at(day, hour, minute int) time.Time {
+	return time.Date(2026, 5, day, hour, minute, 0, 0, copenhagen)
+}
+
+// st is a step made ahead: name, minutes, hands, and the longest wait before it in hours
+// (0 for none).
+func st(name string, minutes int, hands kitchen.Hands, longest int) kitchen.Step {
+	s := kitchen.Step{ID: name, Name: name, Phase: kitchen.Ahead, Hands: hands, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60 * minutes)}}
+	if longest > 0 {
+		v := longest * 3600
+		s.After = []kitchen.Predecessor{{Wait: kitchen.Wait{Longest: &v}}}
+	}
+	return s
+}
+
+// prepOf plans one component for one table of ten at 19:00 on Thursday the 14th. The one
+// cook is there from 10:00 to 23:00, and in service from 19:00 to 20:45 of that day.
+func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shelfH float64, steps ...kitchen.Step) (*expand.Prep, *expand.PrepPlan) {
+	for i := range steps {
+		if i > 0 {
+			if len(steps[i].After) == 0 {
+				steps[i].After = []kitchen.Predecessor{{}}
+			}
+			steps[i].After[0].Step = steps[i-1].ID
+		}
+	}
+	d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
+	d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, BatchYield: 1000, ShelfLifeH: shelfH, Store: kitchen.Chilled, Steps: steps}}
+	d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
+		Elements: []kitchen.Element{{Component: "c", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
+	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20, Menu: []kitchen.MenuLine{{Dish: "dish", Share: 100}},
+		Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	p, err := expand.NewPrep(b, b.Services(), now, done)
+	require.NoError(t, err)
+	s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 2000, Anyway: true})
+	broken, err := verify.Check(p.Workload, s)
+	require.NoError(t, err)
+	require.Empty(t, broken)
+	return p, p.Read(s)
+}
+
+// inHours reports whether a step that takes hands lies in the cook's hours.
+func inHours(t require.TestingT, plan *expand.PrepPlan) {
+	for _, j := range plan.Jobs {
+		for _, s := range j.Steps {
+			if s.Hands == kitchen.None || s.Done {
+				continue
+			}
+			from, to := s.StartAt, s.FinishAt
+			day := time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, copenhagen)
+			require.False(t, from.Before(day.Add(10*time.Hour)), "%s at %s", s.Name, from)
+			require.False(t, to.After(day.Add(23*time.Hour)), "%s until %s", s.Name, to)
+			if day.Day() == 14 {
+				require.False(t, from.Before(at(14, 20, 45)) && to.After(at(14, 19, 0)), "%s in service, %s", s.Name, from)
+			}
+		}
+	}
+}
+
+// A cure with a turn, by hand. Needed at 19:00 on Thursday. Rinsing (15 min) begins by
+// 18:45; the second side (18 h) by 00:45 of that day; at that hour nobody is there, so the
+// turn (12 min) is done by 23:00 on Wednesday, begun 22:48; the first side (18 h) by 04:48
+// on Wednesday; burying (20 min) ends by 23:00 on Tuesday, begun 22:40.
+func TestACureWithATurn(t *testing.T) {
+	steps := []kitchen.Step{st("bury", 20, kitchen.Both, 0), st("first", 18*60, kitchen.None, 1), st("turn", 12, kitchen.Both, 6), st("second", 18*60, kitchen.None, 1), st("rinse", 15, kitchen.Both, 22)}
+	p, plan := prepOf(t, at(11, 10, 0), nil, 120, steps...)
+	require.Equal(t, at(12, 22, 40), p.StartBy[0])
+	require.Empty(t, plan.Trouble)
+	inHours(t, plan)
+	require.False(t, plan.Jobs[0].ReadyAt.After(at(14, 18, 30)), "half an hour before the service")
+	// On Wednesday at ten it is too late: 36 h and two nights. Bury 10:00–10:20, first side
+	// to 04:20, the turn at 10:00 of Thursday, second side 10:12 to 04:12 of Friday, rinsed at
+	// 10:00–10:15.
+	p, plan = prepOf(t, at(13, 10, 0), nil, 120, steps...)
+	require.Equal(t, at(15, 10, 15), p.EarliestReady[0])
+	require.Equal(t, "forgotten", plan.Trouble[0].Kind)
+	require.Contains(t, plan.Trouble[0].Text, "should have been begun by Tue 22:40; begun now it is ready on Fri 10:15, 15 h 15 after it is needed")
+	require.Equal(t, "forgotten", plan.Jobs[0].State)
+	inHours(t, plan)
+}
+
+// A soaked pulse, by hand: dressed (6 min) from 18:54, simmered (30 min) from 18:24, soaked
+// (9 h) from 09:24: the night before is not needed, but nobody has to be awake for it.
+func TestASoakedPulse(t *testing.T) {
+	p, plan := prepOf(t, at(13, 12, 0), nil, 48, st("soak", 540, kitchen.None, 0), st("simmer", 30, kitchen.Tend, 8), st("dress", 6, kitchen.Both, 1))
+	require.Equal(t, at(14, 9, 24), p.StartBy[0])
+	require.Empty(t, plan.Trouble)
+	inHours(t, plan)
+}
+
+// A two-day braise: browned, braised 110 min, pressed within 4 h while somebody is there,
+// set for 8 h. By hand: set from 11:00 on Thursday; pressed (35 min) from 10:25; the braise
+// would end in the night and wait too long, so the plan presses on Wednesday.
+func TestATwoDayBraise(t *testing.T) {
+	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("brown", 20, kitchen.Both, 0), st("braise", 110, kitchen.None, 1), st("press", 35, kitchen.Both, 4), st("set", 480, kitchen.None, 1))
+	require.Equal(t, at(13, 22, 40), p.StartBy[0], "by the calendar alone")
+	require.Empty(t, plan.Trouble)
+	inHours(t, plan)
+	press := plan.Jobs[0].Steps[2]
+	require.Equal(t, 13, press.StartAt.Day())
+	require.LessOrEqual(t, press.StartAt.Sub(plan.Jobs[0].Steps[1].FinishAt), 4*time.Hour)
+}
+
+// A frozen base, by hand: hardened (3 h) from 16:00, churned (25 min, tended) from 15:35,
+// rested (8 h) from 07:35, mixed (12 min) by 23:00 of the day before, begun 22:48.
+func TestAFrozenBase(t *testing.T) {
+	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("mix", 12, kitchen.Both, 0), st("rest", 480, kitchen.None, 1), st("churn", 25, kitchen.Tend, 24), st("harden", 180, kitchen.None, 1))
+	require.Equal(t, at(13, 22, 48), p.StartBy[0])
+	require.Empty(t, plan.Trouble)
+	inHours(t, plan)
+}
+
+// What is ticked stays where it was; what nobody stands at goes on by itself from there.
+func TestTickedStepsAreFixed(t *testing.T) {
+	steps := []kitchen.Step{st("bury", 20, kitchen.Both, 0), st("first", 18*60, kitchen.None, 1), st("turn", 12, kitchen.Both, 6)}
+	done := map[string]expand.Done{"c/s/1#bury": {At: at(13, 12, 0)}}
+	_, plan := prepOf(t, at(13, 18, 0), done, 120, steps...)
+	j := plan.Jobs[0]
+	require.Equal(t, "begun", j.State)
+	require.True(t, j.Steps[0].Done)
+	require.True(t, j.Steps[0].FinishAt.Equal(at(13, 12, 0)))
+	require.True(t, j.Steps[1].Begun)
+	require.True(t, j.Steps[1].StartAt.Equal(at(13, 12, 0)))
+	require.True(t, j.Steps[2].StartAt.After(at(14, 10, 0).Add(-time.Second)))
+	gave := 400.0
+	done["c/s/1#turn"] = expand.Done{At: at(14, 10, 30), Amount: &gave}
+	_, plan = prepOf(t, at(14, 11, 0), done, 120, steps...)
+	require.Equal(t, "done", plan.Jobs[0].State)
+	require.Equal(t, 400.0, plan.Jobs[0].Amount)
+	require.Equal(t, []expand.Gate{{Service: "S", Section: "stove", Ready: 1, Of: 1}}, plan.Gates)
+}
+
+// In the night of the 25th of October 2026 clocks go back from 3:00 to 2:00: hours by the
+// clock on the wall stay where they are, and the night is an hour longer.
+func TestTheNightOfChangingClocks(t *testing.T) {
+	d, err := demo.Kitchen()
+	require.NoError(t, err)
+	d.Services = demo.Services(time.Date(2026, 10, 24, 0, 0, 0, 0, copenhagen))
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	p, err := expand.NewPrep(b, b.Services()[1:], time.Date(2026, 10, 23, 10, 0, 0, 0, copenhagen), nil)
+	require.NoError(t, err)
+	for _, r := range p.Workload.Resources {
+		for _, w := range r.Windows {
+			from := p.Origin.Add(time.Duration(w.From) * time.Second).In(copenhagen)
+			if r.ID == "person/ada" && from.Day() == 25 && from.Hour() < 15 {
+				require.Equal(t, "10:00", from.Format("15:04"))
+				require.Equal(t, int64(49*3600+10*3600), w.From-24*3600*int64(from.YearDay()-2-p.Origin.YearDay()), "one hour more than the calendar says")
+			}
+		}
+	}
+}
+
+// Whatever is asked for: hands-on steps lie in working hours, waits are kept or named, and
+// the judge accepts the schedule.
+func TestPrepPlansKeepTheHours(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var steps []kitchen.Step
+		for i := range rapid.IntRange(1, 5).Draw(t, "steps") {
+			hands := rapid.SampledFrom([]kitchen.Hands{kitchen.Both, kitchen.Tend, kitchen.None}).Draw(t, "hands")
+			most := 120
+			if hands == kitchen.None {
+				most = 20 * 60
+			}
+			steps = append(steps, st(fmt.Sprint("s", i), rapid.IntRange(1, most).Draw(t, "minutes"), hands, rapid.IntRange(0, 20).Draw(t, "longest")))
+		}
+		steps[0].After = nil
+		p, plan := prepOf(t, at(rapid.IntRange(9, 14).Draw(t, "day"), rapid.IntRange(0, 18).Draw(t, "hour"), 0), nil, float64(rapid.IntRange(3, 100).Draw(t, "shelf")), steps...)
+		inHours(t, plan)
+		require.Len(t, plan.Jobs, 1)
+		if j := plan.Jobs[0]; j.ReadyAt.After(j.NeedBy) {
+			require.NotEmpty(t, plan.Trouble)
+		} else {
+			require.False(t, p.EarliestReady[0].After(j.NeedBy))
+		}
+		require.False(t, plan.Jobs[0].ReadyAt.Before(p.EarliestReady[0]), "nothing is quicker than its steps")
+	})
+}
+
+// A weekend of three services and 120 covers over the demo's 39 components.
+func BenchmarkPrepWeekend(b *testing.B) {
+	d, err := demo.Kitchen()
+	require.NoError(b, err)
+	d.Services = demo.Services(at(14, 0, 0))
+	third := d.Services[0]
+	third.ID, third.Name, third.Date, third.Tables = "third", "Third", "2026-05-16", third.Tables[:5]
+	d.Services = append(d.Services, third)
+	book, err := kitchen.NewBook(d)
+	require.NoError(b, err)
+	for b.Loop() {
+		p, err := expand.NewPrep(book, book.Services(), at(12, 8, 0), nil)
+		require.NoError(b, err)
+		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 3000, Anyway: true})
+		b.ReportMetric(float64(*s.Cost), "cost")
+		b.ReportMetric(float64(len(p.Workload.Tasks)), "tasks")
+	}
+}

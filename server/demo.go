@@ -1,0 +1,96 @@
+package server
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+	"jointime/core/schedule"
+	"jointime/demo"
+	"jointime/store"
+)
+
+// demoRounds bounds the search for the plan from which the demo's ticks are taken; it
+// ends by itself, so that the same day always gives the same ticks.
+const demoRounds = 6000
+
+// LoadDemo puts the demo into an empty kitchen: its services on the day of now, what was
+// made on the days before as products on hand, and what the day's plan would have
+// finished by now as ticked. The day's plan itself is what the kitchen would have made in
+// the morning; one thing was forgotten.
+func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
+	d, err := demo.Kitchen()
+	if err != nil {
+		return err
+	}
+	day := dayOf(d.Kitchen, now)
+	d.Services = demo.Services(day.From)
+	book, err := kitchen.NewBook(d)
+	if err != nil {
+		return err
+	}
+	if d.Stock, err = madeBefore(book, day.From); err != nil {
+		return err
+	}
+	if book, err = kitchen.NewBook(d); err != nil {
+		return err
+	}
+	if err := s.Import(ctx, d, "The demo was loaded."); err != nil {
+		return err
+	}
+	ticks, err := madeToday(ctx, book, day.From, now)
+	if err != nil {
+		return err
+	}
+	return s.ImportTicks(ctx, ticks)
+}
+
+// madeBefore is what has to be on hand in the morning because the evening needs it and a
+// day is too short to make it.
+func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) {
+	p, err := expand.NewPrep(book, book.Services(), morning, nil)
+	if err != nil {
+		return nil, err
+	}
+	var out []kitchen.Stock
+	for i, x := range p.Amounts.Batches {
+		tonight := strings.Contains(x.ID, "/"+demo.Tonight+"/")
+		// What would only just be ready belongs to the day before too.
+		late := p.EarliestReady[i].Add(2 * time.Hour).After(x.NeedBy)
+		if !slices.Contains(demo.MadeBefore, x.Component) && (!tonight || !late) {
+			continue
+		}
+		c, _ := book.Component(x.Component)
+		if n := len(out); n > 0 && out[n-1].Component == c.ID {
+			out[n-1].Amount += c.BatchYield
+			out[n-1].UseBy = x.LastUse.Add(2 * time.Hour)
+			continue
+		}
+		out = append(out, kitchen.Stock{ID: "stock-" + c.ID, Component: c.ID, Amount: c.BatchYield, UseBy: x.LastUse.Add(2 * time.Hour), Note: "made before today"})
+	}
+	return out, nil
+}
+
+// madeToday ticks the steps that the morning's plan has finished by now.
+func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]store.Tick, error) {
+	p, err := expand.NewPrep(book, coming(book, morning), morning, nil)
+	if err != nil {
+		return nil, err
+	}
+	var out []store.Tick
+	for _, j := range p.Read(schedule.Solve(ctx, p.Workload, schedule.Options{Seed: 1, Rounds: demoRounds, Anyway: true})).Jobs {
+		if j.State == "forgotten" {
+			continue
+		}
+		for _, t := range j.Steps {
+			if t.FinishAt.After(now) {
+				continue
+			}
+			out = append(out, store.Tick{Task: t.Task, Done: true, Tasted: t.Last, Person: strings.Join(t.People, ", "), At: t.FinishAt})
+		}
+	}
+	return out, nil
+}
