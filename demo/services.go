@@ -21,7 +21,7 @@ var MadeBefore = []string{"guinea-fowl-leg", "mushroom-jus", "frozen-buttermilk"
 // four waves, and the banquet of the day after. Only the day moves.
 func Services(day time.Time) []kitchen.Service {
 	evening := kitchen.Service{ID: Tonight, Name: "Tonight", Date: day.Format(time.DateOnly), Kind: kitchen.ALaCarte, Pacing: kitchen.Timed,
-		FirstAfterMin: 20, CourseMin: 24, ReservePercent: 8, Margin: 30,
+		FirstAfterMin: 20, CourseMin: 30, ReservePercent: 8, Margin: 20,
 		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 55}, {Dish: "mussel-custard", Share: 45}, {Dish: "beetroot-dumplings", Share: 60},
 			{Dish: "hake-cider-butter", Share: 40}, {Dish: "guinea-fowl-barley", Share: 38}, {Dish: "salt-baked-celeriac", Share: 22},
 			{Dish: "rhubarb-custard", Share: 55}, {Dish: "treacle-sponge", Share: 45}}}
@@ -34,8 +34,8 @@ func Services(day time.Time) []kitchen.Service {
 	for _, w := range waves {
 		for k, covers := range w.covers {
 			number++
-			// A wave comes over ten minutes, not in one moment.
-			evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number), Covers: covers, SeatedAt: w.at + 3*k,
+			// A wave comes over twenty minutes, not in one moment.
+			evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number), Covers: covers, SeatedAt: w.at + 7*k,
 				Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
 		}
 	}

@@ -25,6 +25,7 @@ type Server struct {
 	log   *slog.Logger
 
 	prepared prepMemory
+	firing   fireMemory
 }
 
 // maxBody bounds a request; the largest thing a person sends is a component.
@@ -50,6 +51,7 @@ func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Hand
 	r.Get("/api/prep/ingredients.csv", srv.ingredientsCSV)
 	r.Get("/api/prep/ingredients.xlsx", srv.ingredientsXLSX)
 	r.Get("/api/prep/calendar.ics", srv.calendar)
+	r.Get("/api/fire/{id}/files/{file}", srv.fireFile)
 	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
 	r.Get("/api/dishes/{id}/photograph", srv.photograph)
 	r.Put("/api/dishes/{id}/photograph", srv.setPhotograph)
@@ -138,6 +140,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.bookRoutes(api)
 	s.versionRoutes(api)
 	s.prepRoutes(api)
+	s.fireRoutes(api)
 	return api
 }
 

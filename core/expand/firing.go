@@ -117,7 +117,12 @@ func (f *Firing) Read(s *workload.Schedule) *Plan {
 	if s.Status == workload.Impossible {
 		return p
 	}
-	join := s.Joins[0].At
+	join := int64(0)
+	for _, j := range s.Joins {
+		if j.ID == f.Table.ID {
+			join = j.At
+		}
+	}
 	p.JoinAt = f.Origin.Add(time.Duration(join) * time.Second)
 	p.LateS = int64(p.JoinAt.Sub(p.WantedAt) / time.Second)
 	names := map[string]string{}
@@ -127,6 +132,9 @@ func (f *Firing) Read(s *workload.Schedule) *Plan {
 	runs := map[string]*workload.Run{}
 	for i := range s.Tasks {
 		r := &s.Tasks[i]
+		if _, mine := f.Tasks[r.ID]; !mine {
+			continue
+		}
 		runs[r.ID] = r
 		if f.Tasks[r.ID].Plating {
 			for _, id := range r.Resources[:f.Table.Hands] {

@@ -334,6 +334,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fire/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The firing plan of a service */
+        get: operations["get-fire"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fire/{id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One join of a service with its strands */
+        get: operations["get-fire-join"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fire/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a mend: the service is changed */
+        post: operations["keep-mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fire/{id}/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would help, each solved again */
+        post: operations["find-mends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen": {
         parameters: {
             query?: never;
@@ -999,6 +1067,33 @@ export interface components {
             /** Format: int64 */
             low: number;
         };
+        EveningJoin: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            chance: number;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            dishes: string[];
+            /** Format: date-time */
+            fire_at: string;
+            id: string;
+            /** Format: int64 */
+            late_s: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Seconds by which its longest hold is passed
+             */
+            over_s: number;
+            /** Format: int64 */
+            plates: number;
+            /** Format: int64 */
+            round: number;
+            table: string;
+            /** Format: date-time */
+            wanted_at: string;
+        };
         Fault: {
             /** @description What is wrong, and what was expected */
             message: string;
@@ -1021,6 +1116,73 @@ export interface components {
              * @description The number found
              */
             value: number;
+        };
+        Fire: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            count: number;
+            course: string;
+            join: string;
+            /**
+             * Format: int64
+             * @description Seconds that it may be fired later without the join moving
+             */
+            may_s: number;
+            people: string[];
+            section: string;
+            table: string;
+            what: string;
+        };
+        FireTrouble: {
+            /** Format: int64 */
+            by_s: number;
+            join: string;
+            /** @enum {string} */
+            kind: "late" | "hold";
+            text: string;
+        };
+        FireView: {
+            /** @description A better plan is still being looked for */
+            better: boolean;
+            /** Format: int64 */
+            cost: number;
+            /** @description Every firing by the clock */
+            fires: components["schemas"]["Fire"][];
+            /**
+             * Format: date-time
+             * @description First fire
+             */
+            from: string;
+            /** @description In order of time */
+            joins: components["schemas"]["EveningJoin"][];
+            loads: components["schemas"]["Load"][];
+            /**
+             * Format: int64
+             * @description 0 to the minute … 100 safe
+             */
+            margin: number;
+            name: string;
+            problems: string[];
+            service: string;
+            /** @enum {string} */
+            status: "optimal" | "feasible" | "best-effort" | "impossible";
+            /** Format: int64 */
+            tasks: number;
+            /**
+             * Format: date-time
+             * @description Last join
+             */
+            to: string;
+            /** @description What doesn't fit, the worst first */
+            trouble: components["schemas"]["FireTrouble"][];
+            /** @description The mend that this plan has */
+            trying?: string;
+            /**
+             * Format: int64
+             * @description Of the service
+             */
+            version: number;
         };
         Form: {
             /**
@@ -1057,6 +1219,14 @@ export interface components {
             /** Format: int64 */
             guests: number;
             without?: string[];
+        };
+        HeatStep: {
+            /** Format: double */
+            c: number;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
         };
         Hours: {
             /**
@@ -1202,6 +1372,11 @@ export interface components {
             start_at: string;
             task: string;
         };
+        KeepInBody: {
+            mend: string;
+            /** Format: int64 */
+            version: number;
+        };
         Kitchen: {
             /**
              * Format: int64
@@ -1300,6 +1475,51 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             steps: components["schemas"]["Step"][];
             text: string;
+        };
+        Load: {
+            /** Format: int64 */
+            capacity: number;
+            /** @description Setpoints, where it has a thermostat */
+            heats: components["schemas"]["HeatStep"][];
+            id: string;
+            name: string;
+            /** Format: int64 */
+            peak: number;
+            person: boolean;
+            /** @description Where the use changes */
+            steps: components["schemas"]["LoadStep"][];
+            unit: string;
+        };
+        LoadStep: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            units: number;
+        };
+        Mend: {
+            /** @description What it costs, in words */
+            costs: string;
+            id: string;
+            /**
+             * Format: int64
+             * @description Lateness of all joins together with it, seconds
+             */
+            late_s: number;
+            /**
+             * Format: int64
+             * @description Seconds of lateness and of holding that it saves, weighted as the plan weighs them
+             */
+            saves_s: number;
+            text: string;
+            /**
+             * Format: int64
+             * @description … and without it
+             */
+            was_s: number;
+        };
+        MendsView: {
+            /** @description What saves most first; nothing that does not help */
+            mends: components["schemas"]["Mend"][];
         };
         MenuLine: {
             dish: string;
@@ -3363,6 +3583,221 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fire": {
+        parameters: {
+            query?: {
+                /** @description The plan with this mend */
+                mend?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FireView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fire-join": {
+        parameters: {
+            query?: {
+                join?: string;
+                mend?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FireView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

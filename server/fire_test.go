@@ -1,0 +1,80 @@
+package server_test
+
+import (
+	"bytes"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/verify"
+	"jointime/core/workload"
+)
+
+func TestFirePlanMendsAndFiles(t *testing.T) {
+	c := start(t, true)
+	v := c.call("GET", "/api/fire/tonight", nil, 200)
+	require.Len(t, v["joins"], 60, "15 tables with four courses")
+	require.Contains(t, []any{"feasible", "optimal"}, v["status"])
+	for _, j := range v["joins"].([]any) {
+		chance := j.(map[string]any)["chance"].(float64)
+		require.True(t, chance >= 0 && chance <= 1)
+	}
+	for _, l := range v["loads"].([]any) {
+		m := l.(map[string]any)
+		require.LessOrEqual(t, m["peak"], m["capacity"], m["name"])
+	}
+	require.NotEmpty(t, v["trouble"], "the demo is tight")
+
+	// The files of one moment: the judge accepts them, and finds the same cost.
+	_, raw := c.raw("GET", "/api/fire/tonight/files/workload.json", nil)
+	w, err := workload.Read(bytes.NewReader(raw))
+	require.NoError(t, err)
+	for range 5 {
+		_, raw = c.raw("GET", "/api/fire/tonight/files/schedule.json", nil)
+		s, err := workload.ReadSchedule(bytes.NewReader(raw))
+		require.NoError(t, err)
+		broken, err := verify.Check(w, s)
+		require.NoError(t, err)
+		require.Empty(t, broken)
+	}
+
+	join := v["joins"].([]any)[0].(map[string]any)["id"].(string)
+	require.NotEmpty(t, c.call("GET", "/api/fire/tonight/join?join="+join, nil, 200)["strands"])
+
+	// A mend that is offered helps; kept, the service is changed.
+	mends := c.call("POST", "/api/fire/tonight/mends", nil, 200)["mends"].([]any)
+	require.NotEmpty(t, mends)
+	base := c.call("GET", "/api/fire/tonight", nil, 200)
+	last := 1e18
+	for _, x := range mends {
+		m := x.(map[string]any)
+		require.Greater(t, m["saves_s"], float64(0))
+		require.LessOrEqual(t, m["saves_s"], last)
+		last = m["saves_s"].(float64)
+		tried := c.call("GET", "/api/fire/tonight?mend="+fmt.Sprint(m["id"]), nil, 200)
+		require.Equal(t, m["id"], tried["trying"])
+		require.NotEmpty(t, tried["joins"])
+	}
+	best := mends[0].(map[string]any)["id"]
+	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": base["version"]}, 200)
+	s, version := service(c, "tonight")
+	require.Equal(t, float64(2), version)
+	require.NotEmpty(t, s)
+	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": 2}, 422)
+	c.call("GET", "/api/fire/nothing", nil, 404)
+}
+
+func TestBanquetGoesInRounds(t *testing.T) {
+	c := start(t, true)
+	v := c.call("GET", "/api/fire/tomorrow", nil, 200)
+	rounds := 0
+	for _, j := range v["joins"].([]any) {
+		m := j.(map[string]any)
+		require.LessOrEqual(t, m["plates"], float64(8), "the pass takes eight plates")
+		if m["table"] == "hall" && m["course"] == "main" {
+			rounds++
+		}
+	}
+	require.Equal(t, 7, rounds)
+}
