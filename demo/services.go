@@ -21,7 +21,7 @@ var MadeBefore = []string{"guinea-fowl-leg", "mushroom-jus", "frozen-buttermilk"
 // four waves, and the banquet of the day after. Only the day moves.
 func Services(day time.Time) []kitchen.Service {
 	evening := kitchen.Service{ID: Tonight, Name: "Tonight", Date: day.Format(time.DateOnly), Kind: kitchen.ALaCarte, Pacing: kitchen.Timed,
-		FirstAfterMin: 20, CourseMin: 30, ReservePercent: 8, Margin: 20,
+		FirstAfterMin: 20, CourseMin: 30, ReservePercent: 8, Margin: 0,
 		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 55}, {Dish: "mussel-custard", Share: 45}, {Dish: "beetroot-dumplings", Share: 60},
 			{Dish: "hake-cider-butter", Share: 40}, {Dish: "guinea-fowl-barley", Share: 38}, {Dish: "salt-baked-celeriac", Share: 22},
 			{Dish: "rhubarb-custard", Share: 55}, {Dish: "treacle-sponge", Share: 45}}}

@@ -10,6 +10,8 @@ import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
 import { DishesPage } from "./pages/dishes/DishesPage";
 import { ComponentPage } from "./pages/components/ComponentPage";
+import { FirePage } from "./pages/fire/FirePage";
+import { FireSheetPage } from "./pages/fire/FireSheetPage";
 import { IngredientsPage } from "./pages/prep/IngredientsPage";
 import { LabelsPage } from "./pages/prep/LabelsPage";
 import { PrepPage } from "./pages/prep/PrepPage";
@@ -45,7 +47,8 @@ const router = createBrowserRouter([
       { path: "prep/labels", element: <LabelsPage /> },
       { path: "prep/ingredients", element: <IngredientsPage /> },
       { path: "prep/services", element: <ServicesPage /> },
-      { path: "fire", element: <Later screen="fire" /> },
+      { path: "fire", element: <FirePage /> },
+      { path: "fire/sheet", element: <FireSheetPage /> },
       { path: "pass", element: <Later screen="pass" /> },
       { path: "back", element: <Later screen="back" /> },
       { path: "kitchen", element: <KitchenPage /> },
