@@ -11,12 +11,14 @@ import (
 
 // Mend is a change of a service that would help.
 type Mend struct {
-	ID     string `json:"id"`
-	Text   string `json:"text"`
-	Costs  string `json:"costs" doc:"What it costs, in words"`
-	SavesS int64  `json:"saves_s" doc:"Seconds of lateness and of holding that it saves, weighted as the plan weighs them"`
-	LateS  int64  `json:"late_s" doc:"Lateness of all joins together with it, seconds"`
-	WasS   int64  `json:"was_s" doc:"… and without it"`
+	ID       string `json:"id"`
+	Text     string `json:"text"`
+	Costs    string `json:"costs" doc:"What it costs, in words"`
+	SavesS   int64  `json:"saves_s" doc:"Seconds of lateness and of holding that it saves, weighted as the plan weighs them"`
+	LateS    int64  `json:"late_s" doc:"Lateness of all joins together with it, seconds"`
+	WasS     int64  `json:"was_s" doc:"… and without it"`
+	OverS    int64  `json:"over_s" doc:"Waits beyond their longest, together, with it, seconds"`
+	OverWasS int64  `json:"over_was_s" doc:"… and without it"`
 }
 
 // Candidate is a changed service to be solved again.
@@ -79,10 +81,21 @@ func Lateness(p *expand.EveningPlan) (s int64) {
 	return s
 }
 
+// Overdue is by how much waits go beyond their longest, seconds, all together.
+func Overdue(p *expand.EveningPlan) (s int64) {
+	for _, t := range p.Trouble {
+		if t.Kind == "hold" {
+			s += t.ByS
+		}
+	}
+	return s
+}
+
 // Worth fills in what a candidate saves, from the plan before and the plan with it;
 // helps is false when it saves nothing.
 func (c *Candidate) Worth(was, is *expand.EveningPlan) (helps bool) {
 	c.Mend.SavesS, c.Mend.LateS, c.Mend.WasS = was.Cost-is.Cost, Lateness(is), Lateness(was)
+	c.Mend.OverS, c.Mend.OverWasS = Overdue(is), Overdue(was)
 	return c.Mend.SavesS > 0
 }
 

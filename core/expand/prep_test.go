@@ -217,3 +217,86 @@ func BenchmarkPrepWeekend(b *testing.B) {
 		b.ReportMetric(float64(len(p.Workload.Tasks)), "tasks")
 	}
 }
+
+// Worked by hand: two tables of two, a main of one component that roasts 10 min in an oven
+// with room for one tray and then rests 2 to 5 min, then a dessert of another that warms
+// 4 min in the same oven. One cook plates, 5 s a plate: plating takes 10 s for a table.
+// Both are seated at 18:30 and eat their main at 18:50, their dessert at 19:10. The oven
+// can serve only one table at a time: the roast for 18:50 goes in at 18:50 − 10 s − rest
+// (2 min at least) − 10 min; the other table's roast comes right before or after it, so
+// that a wait of at most 5 min keeps one of them off its time, sooner or later.
+// With the second table seated 12 min later everything stands: fired at 18:37:50 and
+// 18:49:50, and the desserts at 19:05:50 and 19:17:50.
+func TestTwoTablesTwoCoursesOneOven(t *testing.T) {
+	best, most := 120, 300
+	cook := func(id string, minutes int, rest kitchen.Wait) kitchen.Component {
+		return kitchen.Component{ID: id, Name: id, Section: "stove", Unit: kitchen.Pieces, GramsPerUnit: 100, DensityGPerMl: 1, Hold: rest,
+			Steps: []kitchen.Step{{ID: "oven", Name: "Oven", Phase: kitchen.PickUp, Hands: kitchen.None, Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60 * minutes)}}}}
+	}
+	dish := func(id, component string, c kitchen.Course) kitchen.Dish {
+		return kitchen.Dish{ID: id, Name: id, Course: c, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
+			Elements: []kitchen.Element{{Component: component, Amount: 1, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}
+	}
+	zero, minute := 0, 60
+	plan := func(second int) *expand.EveningPlan {
+		d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
+		d.Equipment[0].Capacity, d.Equipment[0].Thermostat = 1, nil
+		d.Components = []kitchen.Component{cook("roast", 10, kitchen.Wait{Shortest: 120, Best: &best, Longest: &most}), cook("pie", 4, kitchen.Wait{Best: &zero, Longest: &minute})}
+		d.Dishes = []kitchen.Dish{dish("main", "roast", kitchen.Main), dish("sweet", "pie", kitchen.Dessert)}
+		table := func(id string, seated int) kitchen.ServiceTable {
+			return kitchen.ServiceTable{ID: id, Name: id, Covers: 2, SeatedAt: seated}
+		}
+		d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, FirstAfterMin: 20, CourseMin: 20,
+			Menu: []kitchen.MenuLine{{Dish: "main", Share: 100}, {Dish: "sweet", Share: 100}}, Tables: []kitchen.ServiceTable{table("a", 18*60+30), table("b", second)}}}
+		b, err := kitchen.NewBook(d)
+		require.NoError(t, err)
+		e, err := expand.NewEvening(b, &b.Services()[0], false)
+		require.NoError(t, err)
+		s := schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 3000})
+		broken, err := verify.Check(e.Workload, s)
+		require.NoError(t, err)
+		require.Empty(t, broken)
+		return e.Read(s)
+	}
+	apart := plan(18*60 + 42)
+	fired := map[string]string{}
+	for _, f := range apart.Fires {
+		fired[f.Join] = f.At.Format("15:04:05")
+	}
+	require.Equal(t, map[string]string{"a/main": "18:37:50", "b/main": "18:49:50", "a/dessert": "19:05:50", "b/dessert": "19:17:50"}, fired)
+	require.Empty(t, apart.Trouble)
+	for _, l := range apart.Loads {
+		require.LessOrEqual(t, l.Peak, l.Capacity)
+	}
+	together := plan(18*60 + 30)
+	late := int64(0)
+	for _, j := range together.Joins {
+		late += max(j.LateS, -j.LateS)
+	}
+	require.Greater(t, late, int64(60), "one oven cannot serve both in one minute")
+}
+
+// A banquet hall of 300 covers at 100 tables.
+func BenchmarkEveningOf300(b *testing.B) {
+	d, err := demo.Kitchen()
+	require.NoError(b, err)
+	evening := demo.Services(at(14, 0, 0))[0]
+	evening.Tables = nil
+	for i := range 100 {
+		evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: fmt.Sprint("T", i), Covers: 3, SeatedAt: 18*60 + i*2})
+	}
+	d.Services = []kitchen.Service{evening}
+	book, err := kitchen.NewBook(d)
+	require.NoError(b, err)
+	for b.Loop() {
+		e, err := expand.NewEvening(book, &book.Services()[0], true)
+		require.NoError(b, err)
+		ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+		s := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Anyway: true})
+		cancel()
+		p := e.Read(s)
+		b.ReportMetric(float64(len(s.Tasks)), "tasks")
+		b.ReportMetric(float64(len(p.Joins)), "joins")
+		b.ReportMetric(float64(*s.Cost), "cost")
+	}
+}

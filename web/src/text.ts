@@ -429,6 +429,7 @@ export const text = {
     nothingHelps: "None of the changes that were tried helps.",
     lateness: "Late in all",
     was: "was",
+    held: "held too long",
     try: "Try",
     keep: "Keep",
     margin: "Margin",

@@ -1507,6 +1507,16 @@ export interface components {
             late_s: number;
             /**
              * Format: int64
+             * @description Waits beyond their longest, together, with it, seconds
+             */
+            over_s: number;
+            /**
+             * Format: int64
+             * @description … and without it
+             */
+            over_was_s: number;
+            /**
+             * Format: int64
              * @description Seconds of lateness and of holding that it saves, weighted as the plan weighs them
              */
             saves_s: number;

@@ -445,7 +445,10 @@ function Side({
               <li key={m.id} data-mend={m.id}>
                 <b>{m.text}</b>
                 <span className="quiet">
-                  {text.fire.lateness} {span(m.late_s)}, {text.fire.was} {span(m.was_s)}; {m.costs}
+                  {text.fire.lateness} {span(m.late_s)}, {text.fire.was} {span(m.was_s)}
+                  {(m.over_s > 0 || m.over_was_s > 0) &&
+                    `; ${text.fire.held} ${span(m.over_s)}, ${text.fire.was} ${span(m.over_was_s)}`}
+                  ; {m.costs}
                 </span>
                 <span className="variants">
                   <Button
