@@ -42,7 +42,16 @@ func TestFirePlanMendsAndFiles(t *testing.T) {
 	join := v["joins"].([]any)[0].(map[string]any)["id"].(string)
 	require.NotEmpty(t, c.call("GET", "/api/fire/tonight/join?join="+join, nil, 200)["strands"])
 
-	// A mend that is offered helps; kept, the service is changed.
+	// Three large tables want guinea fowl at once, and one cook browns it: seated apart it
+	// goes. A mend that is offered helps; kept, the service is changed.
+	busy, _ := service(c, "tonight")
+	busy["menu"] = []any{map[string]any{"dish": "guinea-fowl-barley", "share_percent": 100}}
+	three := busy["tables"].([]any)[:3]
+	for _, x := range three {
+		x.(map[string]any)["covers"], x.(map[string]any)["seated_at"], x.(map[string]any)["needs"] = 8, 1140, []any{}
+	}
+	busy["tables"] = three
+	c.call("PUT", "/api/services/tonight", map[string]any{"version": 1, "value": busy}, 200)
 	mends := c.call("POST", "/api/fire/tonight/mends", nil, 200)["mends"].([]any)
 	require.NotEmpty(t, mends)
 	base := c.call("GET", "/api/fire/tonight", nil, 200)
@@ -59,9 +68,9 @@ func TestFirePlanMendsAndFiles(t *testing.T) {
 	best := mends[0].(map[string]any)["id"]
 	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": base["version"]}, 200)
 	s, version := service(c, "tonight")
-	require.Equal(t, float64(2), version)
+	require.Equal(t, float64(3), version)
 	require.NotEmpty(t, s)
-	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": 2}, 422)
+	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": 3}, 422)
 	c.call("GET", "/api/fire/nothing", nil, 404)
 }
 
