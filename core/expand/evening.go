@@ -85,7 +85,7 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 			}
 		}
 	}
-	e.sharePasses()
+	e.shareWorkload()
 	return e, nil
 }
 
@@ -106,8 +106,8 @@ func (e *Evening) add(x *Course, before string, round int, pace int64) {
 	e.Courses = append(e.Courses, *x)
 }
 
-// sharePasses gives every firing the common workload, which grew after it was made.
-func (e *Evening) sharePasses() {
+// shareWorkload gives every firing the common workload, which grew after it was made.
+func (e *Evening) shareWorkload() {
 	for i := range e.Courses {
 		e.Courses[i].Firing.Workload = e.Workload
 	}

@@ -3,7 +3,6 @@ package expand
 import (
 	"cmp"
 	"fmt"
-	"math/big"
 	"slices"
 	"strconv"
 	"strings"
@@ -554,6 +553,3 @@ func (p *Prep) fit(c *kitchen.Component, s *kitchen.Step, start int64, portions 
 	}
 	return start
 }
-
-// ratFloat is the nearest number, for showing.
-func ratFloat(r *big.Rat) float64 { return scale.Float(r) }

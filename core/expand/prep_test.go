@@ -162,15 +162,16 @@ func TestTheNightOfChangingClocks(t *testing.T) {
 	require.NoError(t, err)
 	p, err := expand.NewPrep(b, b.Services()[1:], time.Date(2026, 10, 23, 10, 0, 0, 0, copenhagen), nil)
 	require.NoError(t, err)
+	// Midnight to ten by the clock on the wall of the 25th lasts eleven hours.
+	midnight := int64(time.Date(2026, 10, 25, 0, 0, 0, 0, copenhagen).Sub(p.Origin) / time.Second)
+	found := false
 	for _, r := range p.Workload.Resources {
 		for _, w := range r.Windows {
-			from := p.Origin.Add(time.Duration(w.From) * time.Second).In(copenhagen)
-			if r.ID == "person/ada" && from.Day() == 25 && from.Hour() < 15 {
-				require.Equal(t, "10:00", from.Format("15:04"))
-				require.Equal(t, int64(49*3600+10*3600), w.From-24*3600*int64(from.YearDay()-2-p.Origin.YearDay()), "one hour more than the calendar says")
-			}
+			found = found || r.ID == "person/ada" && w.From == midnight+11*3600
+			require.NotEqual(t, midnight+10*3600, w.From, "nobody begins an hour early")
 		}
 	}
+	require.True(t, found)
 }
 
 // Whatever is asked for: hands-on steps lie in working hours, waits are kept or named, and

@@ -103,7 +103,7 @@ type StockUse struct {
 type Gate struct {
 	Service string `json:"service"`
 	Section string `json:"section"`
-	Ready   int    `json:"ready" doc:"Finished, tasted where that was ticked, and in place"`
+	Ready   int    `json:"ready" doc:"Finished"`
 	Of      int    `json:"of"`
 }
 
@@ -126,8 +126,7 @@ type PersonLoad struct {
 	LongestS int64  `json:"longest_s" doc:"The longest stretch without ten minutes' pause"`
 }
 
-// Read makes a plan of a schedule for the workload. tasted lists the tasks that were
-// tasted.
+// Read makes a plan of a schedule for the workload.
 func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
 	out := &PrepPlan{Days: []PrepDay{}, Jobs: []Job{}, Trouble: []PrepTrouble{}, Stock: []StockUse{}, Gates: []Gate{}, Ingredients: []IngredientRow{},
 		Problems: append([]string{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
@@ -170,7 +169,7 @@ func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
 func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	x := &p.Amounts.Batches[i]
 	c, _ := p.book.Component(x.Component)
-	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: ratFloat(x.Yield), Left: ratFloat(x.Left), Unit: c.Unit, Portions: x.Portions,
+	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: scale.Float(x.Yield), Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
 		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do", Allergens: []string{}}
 	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
 	for _, part := range x.For {
@@ -412,7 +411,7 @@ func (p *Prep) stock(out *PrepPlan) {
 		c, _ := p.book.Component(f.Stock.Component)
 		u := StockUse{ID: f.Stock.ID, Component: c.ID, Name: c.Name, Amount: f.Stock.Amount, Unit: c.Unit, UseBy: f.Stock.UseBy.In(p.zone), Past: f.Wasted}
 		for _, part := range f.For {
-			u.Used += ratFloat(part.Amount)
+			u.Used += scale.Float(part.Amount)
 		}
 		out.Stock = append(out.Stock, u)
 	}
@@ -472,7 +471,7 @@ func (p *Prep) gates(out *PrepPlan) {
 
 func (p *Prep) shopping(out *PrepPlan) {
 	for _, g := range p.Amounts.Ingredients {
-		row := IngredientRow{Section: g.Section, Name: g.Name, Amount: ratFloat(g.Amount), Trim: ratFloat(g.Trim), Unit: g.Unit, For: []string{}, Allergens: []string{}}
+		row := IngredientRow{Section: g.Section, Name: g.Name, Amount: scale.Float(g.Amount), Trim: scale.Float(g.Trim), Unit: g.Unit, For: []string{}, Allergens: []string{}}
 		for _, id := range g.For {
 			row.For = append(row.For, p.book.NameOf(id))
 		}

@@ -1208,7 +1208,7 @@ export interface components {
             of: number;
             /**
              * Format: int64
-             * @description Finished, tasted where that was ticked, and in place
+             * @description Finished
              */
             ready: number;
             section: string;

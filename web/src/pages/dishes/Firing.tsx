@@ -220,7 +220,7 @@ function Trouble({ plan }: { plan: Schemas["Plan"] }) {
 }
 
 // Fires lists the firing times in plating order, beside the strands.
-function Fires({ plan }: { plan: Schemas["Plan"] }) {
+export function Fires({ plan }: { plan: Schemas["Plan"] }) {
   return (
     <div className="fires">
       <table>

@@ -12,6 +12,7 @@ import { hueOf } from "../../ui/Swatch";
 import { clock, span } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
 import { useServices } from "../prep/usePrep";
+import { Fires } from "../dishes/Firing";
 import { Strands } from "../dishes/Strands";
 
 type View = Schemas["FireView"];
@@ -546,28 +547,7 @@ function OneJoin({
         </span>
       </div>
       <div className="chart">
-        <div className="fires">
-          <table>
-            <thead>
-              <tr>
-                <th>{text.strands.fire}</th>
-                <th>{text.strands.component}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {one.data.strands.map((s) => (
-                <tr key={s.component}>
-                  <td className="time">
-                    {s.fire_at ? clock(s.fire_at) : <span className="quiet">{text.strands.ready}</span>}
-                  </td>
-                  <td className="name">
-                    <span>{s.name}</span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Fires plan={one.data} />
         <Strands
           plan={one.data}
           sections={house.sections}
