@@ -10,6 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
+	"golang.org/x/sync/errgroup"
 
 	"jointime/core/advise"
 	"jointime/core/expand"
@@ -26,6 +27,8 @@ type FireView struct {
 	Version int64  `json:"version" doc:"Of the service"`
 	Trying  string `json:"trying,omitempty" doc:"The mend that this plan has"`
 	Better  bool   `json:"better" doc:"A better plan is still being looked for"`
+	Said    string `json:"said" doc:"What the last change did, or what a mend does"`
+	Rounds  int    `json:"rounds" doc:"Rounds of search; with as many, and seed 1, the workload file has this cost"`
 }
 
 // MendsView is what would help.
@@ -45,12 +48,16 @@ type (
 	}
 )
 
-// Times of the search: for the first answer, and for the better one behind it.
+// Rounds of the search: for the first answer, for the better one behind it, and for a
+// mend. Counted, not timed, so that the same service has the same plan on every machine
+// that is fast enough.
 const (
-	fireTime   = 450 * time.Millisecond
-	betterTime = 3 * time.Second
-	mendTime   = 450 * time.Millisecond
-	evenings   = 300 // played for the chances
+	firstRounds = 3_000
+	moreRounds  = 30_000
+	mendRounds  = 4_000
+	evenings    = 300 // played for the chances
+	// longest ends a search on a machine that is not.
+	longest = 8 * time.Second
 )
 
 // fired is a solved service.
@@ -58,6 +65,7 @@ type fired struct {
 	evening  *expand.Evening
 	schedule *workload.Schedule
 	view     *FireView
+	better   chan struct{} // closed when the search behind it has ended; nil when there is none
 }
 
 // fireMemory keeps the plans of the kitchen at one revision.
@@ -67,7 +75,7 @@ type fireMemory struct {
 	plans    map[string]*fired // by service, or service and mend
 	services map[string]kitchen.Service
 	mends    map[string][]advise.Mend
-	told     map[string]*workload.Schedule // by service: the last plan, whatever the revision
+	told     map[string]*fired // by service: the last plan, whatever the revision
 }
 
 func (m *fireMemory) at(revision int64) {
@@ -75,7 +83,7 @@ func (m *fireMemory) at(revision int64) {
 		m.revision, m.plans, m.services, m.mends = revision, map[string]*fired{}, map[string]kitchen.Service{}, map[string][]advise.Mend{}
 	}
 	if m.told == nil {
-		m.told = map[string]*workload.Schedule{}
+		m.told = map[string]*fired{}
 	}
 }
 
@@ -120,6 +128,7 @@ func (s *Server) fireRoutes(api huma.API) {
 		func(ctx context.Context, in *keepIn) (*fireOut, error) {
 			s.firing.mu.Lock()
 			changed, ok := s.firing.services[in.ID+" "+in.Body.Mend]
+			tried := s.firing.plans[in.ID+" "+in.Body.Mend]
 			s.firing.mu.Unlock()
 			if !ok {
 				return nil, s.fail(kitchen.Faults{{Path: "mend", Message: "this is not offered any more: the plan has changed"}})
@@ -127,6 +136,12 @@ func (s *Server) fireRoutes(api huma.API) {
 			if _, err := s.store.Save(ctx, store.Key{Kind: store.ServiceKind, ID: in.ID}, in.Body.Version, changed, "Kept: "+in.Body.Mend+"."); err != nil {
 				return nil, s.fail(err)
 			}
+			// What was tried is what is kept: the next plan starts from it.
+			s.firing.mu.Lock()
+			if s.firing.told[in.ID] != nil && tried != nil {
+				s.firing.told[in.ID] = tried
+			}
+			s.firing.mu.Unlock()
 			f, err := s.fire(ctx, in.ID, "")
 			if err != nil {
 				return nil, s.fail(err)
@@ -135,39 +150,35 @@ func (s *Server) fireRoutes(api huma.API) {
 		})
 }
 
-// solve plans a service: with its longest waits as rules where that can be, else with as
-// little beyond them as can be.
-func (s *Server) solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *workload.Schedule, limit time.Duration) (*fired, error) {
-	var out *fired
-	for _, soft := range []bool{false, true} {
-		e, err := expand.NewEvening(b, svc, soft)
-		if err != nil {
-			return nil, err
-		}
-		search, cancel := context.WithTimeout(ctx, limit)
-		o := schedule.Options{Seed: 1, Anyway: soft, Previous: told}
-		answer := schedule.Solve(search, e.Workload, o)
-		cancel()
-		out = &fired{evening: e, schedule: answer}
-		if answer.Status == workload.Optimal || answer.Status == workload.Feasible {
-			break
-		}
+// solve plans a service with a number of rounds of search. Its longest waits are dear, not
+// forbidden: a plan is wanted too where they cannot all be kept, and says which are not.
+func solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *workload.Schedule, rounds int) (*fired, error) {
+	ctx, cancel := context.WithTimeout(ctx, longest)
+	defer cancel()
+	e, err := expand.NewEvening(b, svc, true)
+	if err != nil {
+		return nil, err
 	}
-	out.view = &FireView{EveningPlan: *out.evening.Read(out.schedule), Margin: svc.Margin}
-	s.chances(out)
+	s := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Anyway: true, Previous: told, Rounds: rounds})
+	out := &fired{evening: e, schedule: s, view: &FireView{EveningPlan: *e.Read(s), Margin: svc.Margin, Rounds: rounds}}
+	chances(out)
 	return out, nil
 }
 
 // chances plays the plan many times.
-func (s *Server) chances(f *fired) {
+func chances(f *fired) {
 	spread := func(task string) advise.Spread {
 		low, likely, high := f.evening.Spread(task)
 		return advise.Spread{Low: low, Likely: likely, High: high}
 	}
-	sure := advise.Sure(f.evening.Workload, f.schedule, spread, 60, evenings, 1)
+	sure := advise.Sure(f.evening.Workload, f.schedule, spread, expand.DearHold, 60, evenings, 1)
 	for i := range f.view.Joins {
-		if x := sure[f.view.Joins[i].ID]; x != nil {
-			f.view.Joins[i].Chance = x.OnTime
+		j := &f.view.Joins[i]
+		if x := sure[j.ID]; x != nil {
+			j.Chance, j.Holds = x.OnTime, x.Holds
+			for _, b := range x.Blamed(3) {
+				j.Blame = append(j.Blame, expand.Blame{What: f.evening.Says(b.Task, j.ID), Share: b.Share})
+			}
 		}
 	}
 }
@@ -192,18 +203,28 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*fired, error) {
 	if mend != "" {
 		return nil, kitchen.Faults{{Path: "mend", Message: "this is not offered any more: the plan has changed"}}
 	}
-	f, err := s.solve(ctx, snap.Book, svc, m.told[id], fireTime)
+	was := m.told[id]
+	var told *workload.Schedule
+	if was != nil {
+		told = was.schedule
+	}
+	f, err := solve(ctx, snap.Book, svc, told, firstRounds)
 	if err != nil {
 		return nil, err
 	}
 	f.view.Version, f.view.Better = snap.Versions[store.Key{Kind: store.ServiceKind, ID: id}], true
-	m.plans[key], m.told[id] = f, f.schedule
-	go s.improve(snap, svc, key)
+	if was != nil {
+		f.view.Said = advise.EveningDifference(&was.view.EveningPlan, &f.view.EveningPlan)
+	}
+	f.better = make(chan struct{})
+	m.plans[key], m.told[id] = f, f
+	go s.improve(snap, svc, key, told)
 	return f, nil
 }
 
-// improve looks for a better plan behind the one that was answered.
-func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string) {
+// improve looks for a better plan behind the one that was answered: the same search with
+// more rounds, so that a file of it can be solved again to the same end.
+func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string, told *workload.Schedule) {
 	m := &s.firing
 	m.mu.Lock()
 	was := m.plans[key]
@@ -211,26 +232,28 @@ func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string)
 	if was == nil {
 		return
 	}
-	better, err := s.solve(context.Background(), snap.Book, svc, was.schedule, betterTime)
+	defer close(was.better)
+	better, err := solve(context.Background(), snap.Book, svc, told, moreRounds)
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if m.revision != snap.Revision || m.plans[key] != was {
-		return // somebody changed something meanwhile
+		return // somebody changed something meanwhile; what replaced it has a search of its own
 	}
 	done := *was
+	done.better = nil
 	view := *was.view
 	view.Better = false
 	done.view = &view
 	if err == nil && better.view.Cost < was.view.Cost {
-		better.view.Version = view.Version
+		better.view.Version, better.view.Said = view.Version, view.Said
 		done = *better
 	}
-	m.plans[key], m.told[svc.ID] = &done, done.schedule
+	m.plans[key], m.told[svc.ID] = &done, &done
 }
 
-// mends solves every candidate again and keeps those that help.
+// mends solves every candidate again, two at a time, and keeps those that help.
 func (s *Server) mends(ctx context.Context, id string) ([]advise.Mend, error) {
-	base, err := s.fire(ctx, id, "")
+	base, err := s.settled(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -238,38 +261,83 @@ func (s *Server) mends(ctx context.Context, id string) ([]advise.Mend, error) {
 	if err != nil {
 		return nil, err
 	}
-	svc, ok := snap.Book.Service(id)
-	if !ok {
-		return nil, store.ErrNotFound
-	}
-	s.firing.mu.Lock()
-	if list, known := s.firing.mends[id]; known && s.firing.revision == snap.Revision {
-		s.firing.mu.Unlock()
+	m := &s.firing
+	m.mu.Lock()
+	if list, known := m.mends[id]; known && m.revision == snap.Revision {
+		m.mu.Unlock()
 		return list, nil
 	}
-	s.firing.mu.Unlock()
+	m.mu.Unlock()
+	if base, err = s.longer(ctx, snap, id, base); err != nil {
+		return nil, err
+	}
+	candidates := advise.Candidates(snap.Book, base.evening, &base.view.EveningPlan)
+	solved := make([]*fired, len(candidates))
+	var group errgroup.Group
+	group.SetLimit(2)
+	for i := range candidates {
+		group.Go(func() error {
+			if f, err := solve(ctx, snap.Book, &candidates[i].Service, base.schedule, mendRounds); err == nil {
+				solved[i] = f
+			}
+			return ctx.Err()
+		})
+	}
+	if err := group.Wait(); err != nil {
+		return nil, err
+	}
 	out := []advise.Mend{}
-	for _, c := range advise.Candidates(svc, &base.view.EveningPlan) {
-		f, err := s.solve(ctx, snap.Book, &c.Service, base.schedule, mendTime)
-		if err != nil || !c.Worth(&base.view.EveningPlan, &f.view.EveningPlan) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.revision != snap.Revision || m.plans[id] != base {
+		return out, nil // somebody changed something meanwhile: the page asks for the new plan's
+	}
+	for i, c := range candidates {
+		f := solved[i]
+		if f == nil || !c.Worth(&base.view.EveningPlan, &f.view.EveningPlan) {
 			continue
 		}
 		f.view.Version, f.view.Trying = base.view.Version, c.Mend.ID
-		s.firing.mu.Lock()
-		if s.firing.revision == snap.Revision {
-			s.firing.plans[id+" "+c.Mend.ID] = f
-			s.firing.services[id+" "+c.Mend.ID] = c.Service
-		}
-		s.firing.mu.Unlock()
+		f.view.Said = advise.EveningDifference(&base.view.EveningPlan, &f.view.EveningPlan)
+		m.plans[id+" "+c.Mend.ID], m.services[id+" "+c.Mend.ID] = f, c.Service
 		out = append(out, c.Mend)
 	}
 	advise.Rank(out)
-	s.firing.mu.Lock()
-	if s.firing.revision == snap.Revision {
-		s.firing.mends[id] = out
-	}
-	s.firing.mu.Unlock()
+	m.mends[id] = out
 	return out, nil
+}
+
+// settled is the plan of a service once nothing better is looked for.
+func (s *Server) settled(ctx context.Context, id string) (*fired, error) {
+	for {
+		f, err := s.fire(ctx, id, "")
+		if err != nil || f.better == nil {
+			return f, err
+		}
+		select {
+		case <-f.better:
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		}
+	}
+}
+
+// longer searches the service as it is for as long again as a mend is searched, so that a
+// mend is not praised for what the search alone would have found.
+func (s *Server) longer(ctx context.Context, snap *store.Snapshot, id string, base *fired) (*fired, error) {
+	again, err := solve(ctx, snap.Book, base.evening.Service, base.schedule, mendRounds)
+	if err != nil || again.view.Cost >= base.view.Cost {
+		return base, err
+	}
+	m := &s.firing
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.revision != snap.Revision || m.plans[id] != base {
+		return base, nil
+	}
+	again.view.Version, again.view.Said, again.view.Rounds = base.view.Version, base.view.Said, base.view.Rounds+mendRounds
+	m.plans[id], m.told[id] = again, again
+	return again, nil
 }
 
 // fireFile answers with the workload or the schedule as a file.

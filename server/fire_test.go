@@ -59,17 +59,24 @@ func TestFirePlanMendsAndFiles(t *testing.T) {
 	for _, x := range mends {
 		m := x.(map[string]any)
 		require.Greater(t, m["saves_s"], float64(0))
-		require.LessOrEqual(t, m["saves_s"], last)
-		last = m["saves_s"].(float64)
+		worth := m["saves_s"].(float64) - m["price_s"].(float64)
+		require.LessOrEqual(t, worth, last)
+		last = worth
 		tried := c.call("GET", "/api/fire/tonight?mend="+fmt.Sprint(m["id"]), nil, 200)
 		require.Equal(t, m["id"], tried["trying"])
 		require.NotEmpty(t, tried["joins"])
+		now := c.call("GET", "/api/fire/tonight", nil, 200)
+		require.Equal(t, now["cost"].(float64)-tried["cost"].(float64), m["saves_s"], "the saving promised is the difference of the two plans")
 	}
 	best := mends[0].(map[string]any)["id"]
+	promised := c.call("GET", "/api/fire/tonight?mend="+fmt.Sprint(best), nil, 200)["cost"]
 	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": base["version"]}, 200)
 	s, version := service(c, "tonight")
 	require.Equal(t, float64(3), version)
 	require.NotEmpty(t, s)
+	kept := c.call("GET", "/api/fire/tonight", nil, 200)
+	require.LessOrEqual(t, kept["cost"], promised, "what was tried is what is kept, or better")
+	require.NotEmpty(t, kept["said"])
 	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": 3}, 422)
 	c.call("GET", "/api/fire/nothing", nil, 404)
 }

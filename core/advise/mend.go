@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
+	"time"
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
@@ -14,6 +16,7 @@ type Mend struct {
 	ID       string `json:"id"`
 	Text     string `json:"text"`
 	Costs    string `json:"costs" doc:"What it costs, in words"`
+	PriceS   int64  `json:"price_s" doc:"What it costs as the plan weighs things, to rank mends by"`
 	SavesS   int64  `json:"saves_s" doc:"Seconds of lateness and of holding that it saves, weighted as the plan weighs them"`
 	LateS    int64  `json:"late_s" doc:"Lateness of all joins together with it, seconds"`
 	WasS     int64  `json:"was_s" doc:"… and without it"`
@@ -27,50 +30,235 @@ type Candidate struct {
 	Service kitchen.Service
 }
 
-// mostTables is for how many tables changes are tried.
-const mostTables = 3
+// How much is proposed at the most: tables that are seated at another time, helpers, and
+// batches that are shared.
+const (
+	mostTables  = 4
+	mostHelpers = 3
+	mostShares  = 6
+)
 
-// Candidates proposes changes from what does not fit, the worst first: seating a table
-// some minutes sooner or later, a slower pace, a smaller margin.
-func Candidates(s *kitchen.Service, p *expand.EveningPlan) []Candidate {
-	var out []Candidate
-	add := func(id, text, costs string, change func(*kitchen.Service)) {
-		c := *s
-		c.Tables = slices.Clone(s.Tables)
-		change(&c)
-		out = append(out, Candidate{Mend{ID: id, Text: text, Costs: costs}, c})
+// What a mend costs, in the weighted seconds of the plan: 4 for a second of lateness of a
+// table. Common practice, no source; they rank mends and never hide one that helps.
+const (
+	priceOfGuestMinute = 8   // of a guest who comes sooner, waits, or stays longer
+	priceOfHelper      = 500 // a cook away from their own section
+	priceOfHands       = 300 // one more at the pass
+	priceOfMargin      = 400 // a step that takes longer makes a table late
+	priceOfShare       = 60  // two tables hang on one pan
+)
+
+// proposals gathers candidates.
+type proposals struct {
+	service *kitchen.Service
+	plan    *expand.EveningPlan
+	book    *kitchen.Book
+	evening *expand.Evening
+	out     []Candidate
+}
+
+func (p *proposals) add(id, text, costs string, price int64, change func(*kitchen.Service)) {
+	c := *p.service
+	c.Tables, c.Shared, c.Helpers = slices.Clone(c.Tables), slices.Clone(c.Shared), slices.Clone(c.Helpers)
+	change(&c)
+	p.out = append(p.out, Candidate{Mend{ID: id, Text: text, Costs: costs, PriceS: price}, c})
+}
+
+// Candidates proposes changes from what does not fit, the worst first: another pair of
+// hands where hands are short, a batch that two tables share, a table some minutes sooner
+// or later, one more at the pass, a slower pace, a smaller margin.
+func Candidates(b *kitchen.Book, e *expand.Evening, plan *expand.EveningPlan) []Candidate {
+	if len(plan.Trouble) == 0 {
+		return nil
 	}
-	join := map[string]string{}
-	for _, j := range p.Joins {
-		join[j.ID] = j.Table
+	p := &proposals{service: e.Service, plan: plan, book: b, evening: e}
+	p.helpers()
+	p.shares()
+	p.seats()
+	s := e.Service
+	if usual := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands); s.Kind == kitchen.ALaCarte && usual < min(4, len(b.MayPlate())) {
+		p.add(fmt.Sprintf("hands:%d", usual+1), fmt.Sprintf("%d people plate instead of %d", usual+1, usual), "one more is away from the stove while a table is plated", priceOfHands,
+			func(c *kitchen.Service) { c.PlatingHands = usual + 1 })
 	}
-	seen := map[string]bool{}
-	for _, t := range p.Trouble {
-		id := join[t.Join]
-		if seen[id] || len(seen) == mostTables {
-			continue
+	courses := max(0, len(b.CoursesOf(s))-1)
+	p.add("pace:4", fmt.Sprintf("Courses every %d min instead of %d", s.CourseMin+4, s.CourseMin), "every table stays longer", int64(4*courses*s.Covers()*priceOfGuestMinute),
+		func(c *kitchen.Service) { c.CourseMin += 4 })
+	if s.Margin > 0 {
+		p.add("margin:0", "Fire to the minute", "a slow step makes a table late", priceOfMargin, func(c *kitchen.Service) { c.Margin = 0 })
+	}
+	return p.out
+}
+
+// seats moves the tables that are in trouble, and those that keep them, by some minutes.
+func (p *proposals) seats() {
+	table := map[string]string{}
+	for _, j := range p.plan.Joins {
+		table[j.ID] = j.Table
+	}
+	var order []string
+	for _, t := range p.plan.Trouble {
+		for _, id := range []string{t.Join, causeJoin(t)} {
+			if x := table[id]; x != "" && !slices.Contains(order, x) && len(order) < mostTables {
+				order = append(order, x)
+			}
 		}
-		seen[id] = true
-		k := slices.IndexFunc(s.Tables, func(x kitchen.ServiceTable) bool { return x.ID == id })
+	}
+	for _, id := range order {
+		k := slices.IndexFunc(p.service.Tables, func(x kitchen.ServiceTable) bool { return x.ID == id })
 		if k < 0 {
 			continue
 		}
-		for _, by := range []int{-10, 10} {
-			when, costs := "later", "its guests wait for their table"
+		t := &p.service.Tables[k]
+		for _, by := range []int{-10, -5, 5, 10} {
+			when, costs, price := "later", "its guests wait for their table", by
 			if by < 0 {
-				when, costs = "sooner", "its guests have to come sooner"
+				when, costs, price = "sooner", "its guests have to come sooner", -by
 			}
-			add(fmt.Sprintf("seat:%s:%d", id, by), fmt.Sprintf("Seat %s %d min %s", s.Tables[k].Name, max(by, -by), when), costs,
+			p.add(fmt.Sprintf("seat:%s:%d", id, by), fmt.Sprintf("Seat %s %d min %s", t.Name, price, when), costs, int64(price*t.Covers*priceOfGuestMinute),
 				func(c *kitchen.Service) { c.Tables[k].SeatedAt = max(0, c.Tables[k].SeatedAt+by) })
 		}
 	}
-	if len(p.Trouble) > 0 {
-		add("pace:4", fmt.Sprintf("Courses every %d min instead of %d", s.CourseMin+4, s.CourseMin), "every table stays longer", func(c *kitchen.Service) { c.CourseMin += 4 })
-		if s.Margin > 0 {
-			add("margin:0", "Fire to the minute", "a slow step makes a table late", func(c *kitchen.Service) { c.Margin = 0 })
+}
+
+func causeJoin(t expand.FireTrouble) string {
+	if t.Cause == nil {
+		return ""
+	}
+	return t.Cause.Join
+}
+
+// helpers lends those whose own hands are least taken to the sections that keep others.
+func (p *proposals) helpers() {
+	var tried []kitchen.Helper
+	for _, t := range p.plan.Trouble {
+		if len(tried) == mostHelpers {
+			return
+		}
+		if t.Cause == nil || !strings.HasPrefix(t.Cause.Resource, "person/") {
+			continue
+		}
+		section := p.evening.SectionOf(t.Cause.Task)
+		if section == "" {
+			continue
+		}
+		from, to := t.Cause.Until.Add(-20*time.Minute), t.Cause.Until.Add(20*time.Minute)
+		who, busy := p.leastBusy(section, from, to)
+		h := kitchen.Helper{Person: who, Section: section}
+		if who == "" || slices.Contains(tried, h) {
+			continue
+		}
+		tried = append(tried, h)
+		person, _ := p.book.Person(who)
+		place, _ := p.book.Section(section)
+		p.add("helper:"+who+":"+section, fmt.Sprintf("%s helps at %s", person.Name, place.Name),
+			fmt.Sprintf("of the forty minutes around it %s has %s of work already", person.Name, minutes(busy/60*60)), priceOfHelper,
+			func(c *kitchen.Service) { c.Helpers = append(c.Helpers, h) })
+	}
+}
+
+// leastBusy is the person of another section whose hands are free most in a stretch of
+// time, and for how many seconds they are taken in it.
+func (p *proposals) leastBusy(section string, from, to time.Time) (who string, busy int64) {
+	for _, x := range p.book.People() {
+		if slices.Contains(x.Sections, section) || slices.Contains(p.service.Helpers, kitchen.Helper{Person: x.ID, Section: section}) || x.Away(from) {
+			continue
+		}
+		// Who only runs the pass stays there.
+		if onlyPass(p.book, &x) {
+			continue
+		}
+		taken := int64(0)
+		for _, l := range p.plan.Loads {
+			if l.ID == "person/"+x.ID {
+				taken = handsIn(l, from, to)
+			}
+		}
+		if who == "" || taken < busy {
+			who, busy = x.ID, taken
 		}
 	}
-	return out
+	return who, busy
+}
+
+func onlyPass(b *kitchen.Book, x *kitchen.Person) bool {
+	for _, id := range x.Sections {
+		if s, ok := b.Section(id); ok && !s.Pass {
+			return false
+		}
+	}
+	return true
+}
+
+// handsIn is how many seconds of a person's attention a load takes between two instants.
+func handsIn(l expand.Load, from, to time.Time) int64 {
+	quarters := int64(0)
+	for i, s := range l.Steps {
+		end := to
+		if i+1 < len(l.Steps) && l.Steps[i+1].At.Before(to) {
+			end = l.Steps[i+1].At
+		}
+		start := s.At
+		if start.Before(from) {
+			start = from
+		}
+		if end.After(start) {
+			quarters += s.Units * int64(end.Sub(start)/time.Second)
+		}
+	}
+	return quarters / 4
+}
+
+// shares proposes that two tables have a batch together: of a component that both want
+// for the same course, near enough in time for its hold, where one of them is in trouble
+// or keeps somebody.
+func (p *proposals) shares() {
+	involved := map[string]bool{}
+	for _, t := range p.plan.Trouble {
+		involved[t.Join] = true
+		involved[causeJoin(t)] = true
+	}
+	type option struct {
+		c     *kitchen.Component
+		a, b  *expand.Course
+		apart time.Duration
+	}
+	var list []option
+	for i := range p.evening.Courses {
+		for k := i + 1; k < len(p.evening.Courses); k++ {
+			a, b := &p.evening.Courses[i], &p.evening.Courses[k]
+			if a.Table == b.Table || a.Course != b.Course || a.Round+b.Round > 0 || !involved[a.ID] && !involved[b.ID] {
+				continue
+			}
+			apart := a.Firing.Table.At.Sub(b.Firing.Table.At).Abs()
+			for _, c := range expand.Common(a, b) {
+				if int(apart/time.Second) <= expand.Spare(c) && !p.shared(c.ID, a) {
+					list = append(list, option{c, a, b, apart})
+				}
+			}
+		}
+	}
+	// What takes hands longest saves most.
+	hands := func(c *kitchen.Component) (s int) {
+		for _, x := range c.InPhase(kitchen.PickUp) {
+			s += x.Time.Fixed.Likely * x.Hands.Attention()
+		}
+		return s
+	}
+	slices.SortStableFunc(list, func(x, y option) int {
+		return cmp.Or(cmp.Compare(hands(y.c), hands(x.c)), cmp.Compare(x.apart, y.apart))
+	})
+	for _, o := range list[:min(len(list), mostShares)] {
+		p.add(fmt.Sprintf("share:%s:%s:%s", o.c.ID, o.a.Table, o.b.Table), fmt.Sprintf("%s for %s and %s in one batch", o.c.Name, o.a.Name, o.b.Name), "both tables hang on one pan", priceOfShare,
+			func(c *kitchen.Service) {
+				c.Shared = append(c.Shared, kitchen.SharedBatch{Component: o.c.ID, Course: o.a.Course, Tables: []string{o.a.Table, o.b.Table}})
+			})
+	}
+}
+
+func (p *proposals) shared(component string, x *expand.Course) bool {
+	return slices.ContainsFunc(p.service.Shared, func(s kitchen.SharedBatch) bool {
+		return s.Component == component && s.Course == x.Course && slices.Contains(s.Tables, x.Table)
+	})
 }
 
 // Lateness is that of all joins together, seconds.
@@ -99,7 +287,7 @@ func (c *Candidate) Worth(was, is *expand.EveningPlan) (helps bool) {
 	return c.Mend.SavesS > 0
 }
 
-// Rank puts what saves most first.
+// Rank puts first what saves most beyond what it costs.
 func Rank(list []Mend) {
-	slices.SortStableFunc(list, func(a, b Mend) int { return cmp.Compare(b.SavesS, a.SavesS) })
+	slices.SortStableFunc(list, func(a, b Mend) int { return cmp.Compare(b.SavesS-b.PriceS, a.SavesS-a.PriceS) })
 }

@@ -27,15 +27,32 @@ type Sureness struct {
 	Blame  map[string]float64 // task that held the join back → share of the late evenings
 }
 
+// Blamed is a task with its share of the late evenings.
+type Blamed struct {
+	Task  string
+	Share float64
+}
+
+// Blamed lists what held the join back most often, at most n, the most often first.
+func (s *Sureness) Blamed(n int) []Blamed {
+	var out []Blamed
+	for t, share := range s.Blame {
+		out = append(out, Blamed{t, share})
+	}
+	slices.SortFunc(out, func(a, b Blamed) int { return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Task, b.Task)) })
+	return out[:min(n, len(out))]
+}
+
 // Sure plays a plan many times with step times drawn around their three points, by the
 // rules of dispatch: nothing starts before it was told to, nor before what it follows is
 // done and its shortest wait has passed, nor before the people and the equipment that it
 // takes are free of what the plan gives them before. grace is how many seconds late still
 // count as on time; runs how many evenings are played; the same seed gives the same
 // figures. Times are drawn from a normal distribution with PERT's mean and deviation, cut
-// off at the quick and the slow time.
-func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) Spread, grace float64, runs int, seed uint64) map[string]*Sureness {
-	d := newDispatch(w, s)
+// off at the quick and the slow time. dear tells the longest wait of a link that is not a
+// rule but a cost, −1 for a link without; nil when all longest waits are rules.
+func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) Spread, dear func(*workload.Link) int64, grace float64, runs int, seed uint64) map[string]*Sureness {
+	d := newDispatch(w, s, dear)
 	rng := rand.New(rand.NewPCG(seed, 0x5eed))
 	out := map[string]*Sureness{}
 	for _, j := range s.Joins {
@@ -130,7 +147,7 @@ type dispatch struct {
 	joins  []dispatched
 }
 
-func newDispatch(w *workload.Workload, s *workload.Schedule) *dispatch {
+func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload.Link) int64) *dispatch {
 	d := &dispatch{order: slices.Clone(s.Tasks)}
 	slices.SortStableFunc(d.order, func(a, b workload.Run) int {
 		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.Finish, b.Finish))
@@ -152,7 +169,8 @@ func newDispatch(w *workload.Workload, s *workload.Schedule) *dispatch {
 		d.joins = append(d.joins, x)
 	}
 	owner := d.owners(w, joins)
-	for _, l := range w.Links {
+	for i := range w.Links {
+		l := &w.Links[i]
 		from, ok := index[l.From]
 		if !ok || l.Kind != workload.FinishStart && l.Kind != "" {
 			continue
@@ -161,8 +179,14 @@ func newDispatch(w *workload.Workload, s *workload.Schedule) *dispatch {
 			if from < to {
 				d.before[to] = append(d.before[to], follows{from, float64(l.Min)})
 			}
-			if j, ok := joins[owner[l.To]]; ok && l.Max != nil {
-				d.joins[j].holds = append(d.joins[j].holds, hold{from, to, float64(*l.Max)})
+			most := int64(-1)
+			if l.Max != nil {
+				most = *l.Max
+			} else if dear != nil {
+				most = dear(l)
+			}
+			if j, ok := joins[owner[l.To]]; ok && most >= 0 {
+				d.joins[j].holds = append(d.joins[j].holds, hold{from, to, float64(most)})
 			}
 		} else if j, ok := joins[l.To]; ok {
 			d.joins[j].after = append(d.joins[j].after, follows{from, float64(l.Min)})

@@ -42,7 +42,7 @@ func TestChainOfNormalTimes(t *testing.T) {
 	require.Equal(t, 100.0, spread.Deviation())
 	for _, lead := range []int64{-200, 0, 100, 300} {
 		w, s := chain(4, 600, lead)
-		got := advise.Sure(w, s, func(string) advise.Spread { return spread }, 0, 20_000, 1)["j"]
+		got := advise.Sure(w, s, func(string) advise.Spread { return spread }, nil, 0, 20_000, 1)["j"]
 		require.InDelta(t, phi(float64(lead)/(100*math.Sqrt(4))), got.OnTime, 0.02, lead)
 		require.InDelta(t, -float64(lead), got.MeanS, 6, "the usual lateness is that of the means")
 	}
@@ -56,7 +56,7 @@ func TestNewsvendorRule(t *testing.T) {
 	const early, late = 1.0, 4.0 // the critical ratio is 0.8: z = 0.8416
 	chance := func(lead int64) float64 {
 		w, s := chain(1, 600, lead)
-		return advise.Sure(w, s, func(string) advise.Spread { return spread }, 0, 20_000, 7)["j"].OnTime
+		return advise.Sure(w, s, func(string) advise.Spread { return spread }, nil, 0, 20_000, 7)["j"].OnTime
 	}
 	// The cost falls while the chance of being on time is under the critical ratio.
 	best := int64(0)
@@ -69,8 +69,8 @@ func TestNewsvendorRule(t *testing.T) {
 func TestTheSameSeedGivesTheSameFigures(t *testing.T) {
 	w, s := chain(3, 600, 50)
 	spread := func(string) advise.Spread { return advise.Spread{Low: 400, Likely: 550, High: 1000} }
-	require.Equal(t, advise.Sure(w, s, spread, 60, 300, 5), advise.Sure(w, s, spread, 60, 300, 5))
-	require.NotEqual(t, advise.Sure(w, s, spread, 60, 300, 5), advise.Sure(w, s, spread, 60, 300, 6))
+	require.Equal(t, advise.Sure(w, s, spread, nil, 60, 300, 5), advise.Sure(w, s, spread, nil, 60, 300, 5))
+	require.NotEqual(t, advise.Sure(w, s, spread, nil, 60, 300, 5), advise.Sure(w, s, spread, nil, 60, 300, 6))
 }
 
 // A hold that the plan fills to the last second is kept about every second time.
@@ -85,12 +85,12 @@ func TestHoldsAndBlame(t *testing.T) {
 		}
 		return advise.Spread{Low: 100, Likely: 100, High: 100}
 	}
-	got := advise.Sure(w, s, spread, 0, 4000, 1)["j"]
+	got := advise.Sure(w, s, spread, nil, 0, 4000, 1)["j"]
 	require.InDelta(t, 0.5, got.Holds, 0.04)
 	require.Equal(t, 1.0, got.OnTime, "three deviations of slack")
 	s.Tasks[1].Start, s.Tasks[1].Finish, s.Joins[0].At = 600, 700, 700
 	w.Joins[0].At = at(700)
-	got = advise.Sure(w, s, spread, 0, 4000, 1)["j"]
+	got = advise.Sure(w, s, spread, nil, 0, 4000, 1)["j"]
 	require.InDelta(t, 0.5, got.OnTime, 0.04)
 	require.InDelta(t, 1, got.Blame["roast"], 1e-9)
 }

@@ -2,6 +2,7 @@ package expand
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"jointime/core/kitchen"
@@ -51,6 +52,7 @@ type Strand struct {
 	Section   string     `json:"section"`
 	Elements  []int      `json:"elements" nullable:"false" doc:"Numbers in the plating sequence"`
 	Portions  int        `json:"portions"`
+	Apart     bool       `json:"apart" doc:"For guests who must not have an allergen: in a pan of its own, before the others"`
 	NeededS   int64      `json:"needed_s" doc:"Its moment of the plating clock"`
 	Fired     bool       `json:"fired" doc:"It has steps done to order"`
 	FireS     int64      `json:"fire_s" doc:"When its first pick-up step starts"`
@@ -82,6 +84,8 @@ type Bar struct {
 	Dangers   []kitchen.Danger    `json:"dangers" nullable:"false"`
 	LowS      int                 `json:"low_s" doc:"The time of this batch when it goes quickly"`
 	HighS     int                 `json:"high_s" doc:"… and when it goes slowly"`
+	Preheat   bool                `json:"preheat" doc:"The empty pan is heated"`
+	Courses   int                 `json:"courses" doc:"Table-courses that this batch is for; 1 when it is its table's own"`
 }
 
 // WaitBar is the wait after a batch: from its end to the next step or to the
@@ -165,7 +169,7 @@ func (f *Firing) onePlate() int {
 
 func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, join, plating int64) Strand {
 	c, _ := f.book.Component(m.Component)
-	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions,
+	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions, Apart: m.Apart,
 		NeededS: int64(-m.Lead), KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
 	x.AheadS, x.AheadSteps = AheadSpan(c)
 	steps := map[string]*kitchen.Step{}
@@ -173,16 +177,22 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		steps[c.Steps[i].ID] = &c.Steps[i]
 	}
 	for _, t := range f.Workload.Tasks {
-		ref := f.Tasks[t.ID]
-		if ref.Component != c.ID {
+		ref, mine := f.Tasks[t.ID]
+		if !mine || ref.Component != c.ID || ref.Apart != m.Apart {
 			continue
 		}
 		s, run := steps[ref.Step], runs[t.ID]
 		e := s.Time.For(ref.Portions)
 		delta := int(t.Seconds) - e.Likely
+		if ref.Preheat {
+			e, delta = kitchen.Exactly(int(t.Seconds)), 0
+		}
 		bar := Bar{Task: t.ID, Step: s.ID, Name: s.Name, Batch: ref.Batch, Of: ref.Of, Portions: ref.Portions,
 			StartS: run.Start - join, FinishS: run.Finish - join, StartAt: f.Origin.Add(time.Duration(run.Start) * time.Second),
-			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta}
+			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat, Courses: max(1, ref.Courses)}
+		if ref.Preheat {
+			bar.Name, bar.Hands, bar.Checks, bar.Dangers = "Heat for "+strings.ToLower(s.Name), kitchen.None, []kitchen.DoneCheck{}, []kitchen.Danger{}
+		}
 		if s.Equipment != nil {
 			bar.SetpointC = s.Equipment.SetpointC
 		}
@@ -196,25 +206,29 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		}
 	}
 	slices.SortStableFunc(x.Bars, func(a, b Bar) int { return int(a.StartS - b.StartS) })
-	f.waits(&x, c, steps, runs, join, plating)
+	f.waits(&x, c, m.Apart, steps, runs, join, plating)
 	return x
 }
 
 // waits adds the wait after each batch: to the next step's batch or to the plate.
-func (f *Firing) waits(x *Strand, c *kitchen.Component, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join, plating int64) {
+func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join, plating int64) {
+	type pair struct{ from, to string }
+	seen := map[pair]bool{} // a longest wait that is dear has a link of its own
 	for _, l := range f.Workload.Links {
 		from, ok := f.Tasks[l.From]
-		if !ok || from.Component != c.ID {
+		to, mine := f.Tasks[l.To]
+		if !ok || !mine || from.Component != c.ID || from.Apart != apart || l.Kind != workload.FinishStart || seen[pair{l.From, l.To}] {
 			continue
 		}
+		seen[pair{l.From, l.To}] = true
 		end := runs[l.From].Finish
 		var w kitchen.Wait
 		var until int64
-		switch to := f.Tasks[l.To]; {
+		switch {
 		case to.Plating:
 			w, until = c.Hold, plating+int64(f.Clock.First[c.ID])
 		case to.Step == from.Step:
-			continue // batches in turn
+			continue // batches in turn, or the pan that is heated
 		default:
 			for _, a := range steps[to.Step].After {
 				if a.Step == from.Step {

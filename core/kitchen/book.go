@@ -259,6 +259,16 @@ func (b *Book) Component(id string) (*Component, bool) { c, ok := b.components[i
 // Dish looks a dish up.
 func (b *Book) Dish(id string) (*Dish, bool) { d, ok := b.dishes[id]; return d, ok }
 
+// Person returns a person by id.
+func (b *Book) Person(id string) (*Person, bool) {
+	for i := range b.data.People {
+		if b.data.People[i].ID == id {
+			return &b.data.People[i], true
+		}
+	}
+	return nil, false
+}
+
 // Section looks a section up.
 func (b *Book) Section(id string) (*Section, bool) { s, ok := b.sections[id]; return s, ok }
 

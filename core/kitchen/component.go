@@ -137,6 +137,9 @@ type EquipmentNeed struct {
 	Kind      EquipmentKind `json:"kind"`
 	Units     int           `json:"units" doc:"Units of room that one batch takes"`
 	SetpointC *float64      `json:"setpoint_c,omitempty" doc:"°C"`
+	// PreheatS is how long the empty pan or grate is heated before a batch goes in. What
+	// has a thermostat is heated by that, and needs no entry here.
+	PreheatS int `json:"preheat_s,omitempty" doc:"Seconds that the empty pan is heated before"`
 }
 
 // Estimate is a three-point time in seconds.
@@ -366,6 +369,7 @@ func checkStep(g finder, s Step) {
 	if e := s.Equipment; e != nil {
 		oneOf(g.at("equipment.kind"), e.Kind, equipmentKinds)
 		within(g.at("equipment.units"), e.Units, 1, 10000)
+		within(g.at("equipment.preheat_s"), e.PreheatS, 0, 4*3600)
 		if e.SetpointC != nil {
 			within(g.at("equipment.setpoint_c"), *e.SetpointC, -60, 600)
 		}

@@ -1,6 +1,9 @@
 package kitchen
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // TableOrders is what every table of a service eats, in the order of the tables: what
 // was ordered where that is known, else what the menu's shares let expect. Guests with
@@ -75,7 +78,7 @@ func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, a
 		i := (meant + k) % len(lines)
 		d := b.dishes[lines[i].Dish]
 		if v, ok := b.VariantFor(d, n.Without); ok {
-			return TableOrder{Dish: d.ID, Count: 1, Variant: v, Doneness: n.Doneness}, i
+			return TableOrder{Dish: d.ID, Count: 1, Variant: v, Doneness: n.Doneness, Without: n.Without}, i
 		}
 	}
 	return o, -1
@@ -83,7 +86,7 @@ func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, a
 
 func addOrder(list []TableOrder, o TableOrder) []TableOrder {
 	for i, x := range list {
-		if x.Dish == o.Dish && x.Variant == o.Variant && x.Doneness == o.Doneness {
+		if x.Dish == o.Dish && x.Variant == o.Variant && x.Doneness == o.Doneness && slices.Equal(x.Without, o.Without) {
 			list[i].Count += o.Count
 			return list
 		}

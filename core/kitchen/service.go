@@ -20,6 +20,26 @@ type Service struct {
 	ReservePercent float64 `json:"reserve_percent"`
 	// Margin trades holding time for certainty: 0 fires to the minute, 100 is safe.
 	Margin int `json:"margin" doc:"0 to the minute … 100 safe"`
+	// Shared lists batches that several tables have together.
+	Shared []SharedBatch `json:"shared,omitempty" nullable:"false"`
+	// PlatingHands is how many people plate a table; 0 for the kitchen's usual number.
+	PlatingHands int `json:"plating_hands,omitempty" doc:"People at the pass for one table, 0 for the kitchen's usual number"`
+	// Helpers work at another section too, for this service.
+	Helpers []Helper `json:"helpers,omitempty" nullable:"false"`
+}
+
+// SharedBatch says that some tables' portions of a component are cooked together, for one
+// course.
+type SharedBatch struct {
+	Component string   `json:"component"`
+	Course    Course   `json:"course" enum:"first,second,main,dessert"`
+	Tables    []string `json:"tables" nullable:"false" doc:"Ids of the tables, two or more"`
+}
+
+// Helper is a person who lends a hand at a section that is not their own.
+type Helper struct {
+	Person  string `json:"person"`
+	Section string `json:"section"`
 }
 
 // ServiceKind is how a service runs.
@@ -71,6 +91,8 @@ type TableOrder struct {
 	Count    int    `json:"count"`
 	Variant  string `json:"variant,omitempty" maxLength:"60"`
 	Doneness string `json:"doneness,omitempty" maxLength:"60"`
+	// Without names what the guests must not have: their plates are cooked apart.
+	Without []Allergen `json:"without,omitempty" nullable:"false"`
 }
 
 // Stock is a make-ahead product that is on hand.
@@ -144,6 +166,7 @@ func CheckService(s Service) Faults {
 	within(f.at("course_min"), s.CourseMin, 1, 240)
 	within(f.at("reserve_percent"), s.ReservePercent, 0, 200)
 	within(f.at("margin"), s.Margin, 0, 100)
+	within(f.at("plating_hands"), s.PlatingHands, 0, 8)
 	seen := map[string]bool{}
 	for i, m := range s.Menu {
 		within(f.at("menu[%d].share_percent", i), m.Share, 0, 100)
@@ -175,6 +198,19 @@ func CheckService(s Service) Faults {
 		}
 		for k, o := range t.Orders {
 			within(g.at("orders[%d].count", k), o.Count, 1, 1000)
+			checkAllergens(g.at("orders[%d].without", k), o.Without)
+		}
+	}
+	for i, x := range s.Shared {
+		g := f.at("shared[%d]", i)
+		oneOf(g.at("course"), x.Course, Courses())
+		if len(x.Tables) < 2 {
+			g.at("tables").say("expected two tables or more")
+		}
+		for k, t := range x.Tables {
+			if !ids[t] {
+				g.at("tables[%d]", k).say("no table has the id %q", short(t))
+			}
 		}
 	}
 	return *f.faults
@@ -193,6 +229,15 @@ func (b *Book) serviceRefers(f finder, s *Service) {
 		if sum[d.Course] += m.Share; sum[d.Course] > 100.0001 {
 			f.at("menu[%d].share_percent", i).say("the shares of the %s course add up to %g %%; expected at most 100", d.Course, sum[d.Course])
 		}
+	}
+	for i, x := range s.Shared {
+		b.known(f.at("shared[%d].component", i), "component", x.Component, b.components[x.Component] != nil)
+	}
+	for i, h := range s.Helpers {
+		_, person := b.Person(h.Person)
+		b.known(f.at("helpers[%d].person", i), "person", h.Person, person)
+		_, section := b.Section(h.Section)
+		b.known(f.at("helpers[%d].section", i), "section", h.Section, section)
 	}
 	for i, t := range s.Tables {
 		for k, o := range t.Orders {

@@ -36,6 +36,7 @@ var (
 	waitLine  = regexp.MustCompile(`^(?:rest|wait|hold|keep)\b`)
 	rangeTime = regexp.MustCompile(`\bfrom (` + length + `) to (` + length + `)`)
 	loose     = regexp.MustCompile(`(` + amount + `) ?(?:to|-|–) ?(` + length + `)`)
+	heated    = regexp.MustCompile(`\bheat(?:ed)? (` + length + `) before(?:hand)?\b`)
 	each      = regexp.MustCompile(`(?:\band |\bplus )?(` + length + `) (?:a portion|per portion|each)\b`)
 	eachRange = regexp.MustCompile(`, each from (` + length + `) to (` + length + `)`)
 	oneTime   = regexp.MustCompile(`(?:\bfor )?(` + length + `)`)
@@ -279,8 +280,12 @@ func (r *reader) words(s *kitchen.Step) {
 }
 
 func (r *reader) equipment(s *kitchen.Step) {
+	before := r.take(heated)
 	m := r.take(equipmentWord)
 	if m == nil {
+		if before != nil {
+			r.rest += ", " + before[0] // there is nothing to heat
+		}
 		return
 	}
 	e := &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
@@ -294,6 +299,10 @@ func (r *reader) equipment(s *kitchen.Step) {
 	}
 	s.Equipment = e
 	r.saw("%s", what)
+	if before != nil {
+		e.PreheatS, _ = Seconds(before[1])
+		r.saw("heated %s before", Say(e.PreheatS))
+	}
 }
 
 func (r *reader) time(s *kitchen.Step) {
@@ -420,6 +429,9 @@ func step(c *kitchen.Component, i int) string {
 		}
 		if e.SetpointC != nil {
 			out += fmt.Sprintf(" at %g", *e.SetpointC)
+		}
+		if e.PreheatS > 0 {
+			out += ", heated " + Say(e.PreheatS) + " before"
 		}
 	}
 	if s.Batch != nil {

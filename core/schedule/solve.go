@@ -63,6 +63,8 @@ type Progress struct {
 const (
 	proofNodes = 130    // open tasks and joins
 	firstNodes = 60_000 // nodes of the first trial
+	// hardProof is from how many open tasks and joins on a proof is seldom found.
+	hardProof = 60
 	// unhurried stands for the rounds of a search that only its context ends.
 	unhurried = 1 << 40
 )
@@ -162,10 +164,18 @@ func (s *solver) solve() *workload.Schedule {
 	if small {
 		s.improve(min(rounds, 150+10*open))
 		m.polish()
-		if s.branch(firstNodes / int64(1+open/4)) {
+		// Rounds that are counted are few where a proof is far: there the trials are short.
+		far := rounds != unhurried && open > hardProof
+		nodes := firstNodes / int64(1+open/4)
+		if far {
+			nodes = min(nodes, int64(rounds/6))
+		}
+		if s.branch(nodes) {
 			return s.result(true)
 		}
-		if rounds != unhurried {
+		if far {
+			s.exactNeighbourhoods(min(rounds/600, 60))
+		} else if rounds != unhurried {
 			s.exactNeighbourhoods(min(rounds, 60))
 			if s.branch(firstNodes) {
 				return s.result(true)

@@ -677,6 +677,11 @@ export interface components {
             /** Format: int64 */
             batch: number;
             checks: components["schemas"]["DoneCheck"][];
+            /**
+             * Format: int64
+             * @description Table-courses that this batch is for; 1 when it is its table's own
+             */
+            courses: number;
             dangers: string[];
             /** Format: int64 */
             finish_s: number;
@@ -699,6 +704,8 @@ export interface components {
             on: string[];
             /** Format: int64 */
             portions: number;
+            /** @description The empty pan is heated */
+            preheat: boolean;
             /** Format: double */
             setpoint_c?: number;
             /** Format: date-time */
@@ -714,6 +721,14 @@ export interface components {
             /** @enum {string} */
             run: "side-by-side" | "in-turn";
         };
+        Blame: {
+            /**
+             * Format: double
+             * @description Of the evenings on which the join is late
+             */
+            share: number;
+            what: string;
+        };
         Broken: {
             /** Format: int64 */
             by: number;
@@ -725,6 +740,17 @@ export interface components {
             component: string;
             /** Format: double */
             grams: number;
+        };
+        Cause: {
+            /** @description Whose that is */
+            join: string;
+            /** @description Id of the person or the equipment */
+            resource: string;
+            /** @description What has it */
+            task: string;
+            text: string;
+            /** Format: date-time */
+            until: string;
         };
         ChainEdit: {
             /** Format: int64 */
@@ -1008,6 +1034,11 @@ export interface components {
         EquipmentNeed: {
             kind: string;
             /**
+             * Format: int64
+             * @description Seconds that the empty pan is heated before
+             */
+            preheat_s?: number;
+            /**
              * Format: double
              * @description °C
              */
@@ -1070,6 +1101,8 @@ export interface components {
         EveningJoin: {
             /** Format: date-time */
             at: string;
+            /** @description What makes it late when it is, the most often first */
+            blame: components["schemas"]["Blame"][];
             /** Format: double */
             chance: number;
             /** @enum {string} */
@@ -1077,6 +1110,13 @@ export interface components {
             dishes: string[];
             /** Format: date-time */
             fire_at: string;
+            /** @description It is called by the pass; until then this is the forecast */
+            forecast: boolean;
+            /**
+             * Format: double
+             * @description The chance that every hold is within its limit, 0 to 1; −1 until it was worked out
+             */
+            holds: number;
             id: string;
             /** Format: int64 */
             late_s: number;
@@ -1118,25 +1158,61 @@ export interface components {
             value: number;
         };
         Fire: {
+            /** @description For a guest who must not have an allergen: own pan, before the others */
+            apart: boolean;
             /** Format: date-time */
             at: string;
+            /** Format: int64 */
+            batch: number;
             /** Format: int64 */
             count: number;
             course: string;
             join: string;
+            /** @description All the joins that it is for */
+            joins: string[];
             /**
              * Format: int64
              * @description Seconds that it may be fired later without the join moving
              */
             may_s: number;
+            /** Format: int64 */
+            of: number;
             people: string[];
+            /**
+             * Format: int64
+             * @description Seconds for which the pan is heated before: it goes on the heat that much sooner
+             */
+            preheat_s: number;
             section: string;
             table: string;
+            what: string;
+        };
+        FireRun: {
+            apart: boolean;
+            /**
+             * Format: double
+             * @description Setpoint, °C
+             */
+            c?: number;
+            /** Format: int64 */
+            count: number;
+            /** Format: date-time */
+            from: string;
+            /** @enum {string} */
+            hands: "both" | "tend" | "none";
+            /** @description The joins that it is for */
+            joins: string[];
+            section: string;
+            step: string;
+            /** Format: date-time */
+            to: string;
+            /** @description The component */
             what: string;
         };
         FireTrouble: {
             /** Format: int64 */
             by_s: number;
+            cause?: components["schemas"]["Cause"];
             join: string;
             /** @enum {string} */
             kind: "late" | "hold";
@@ -1163,8 +1239,18 @@ export interface components {
              */
             margin: number;
             name: string;
-            problems: string[];
+            /**
+             * Format: int64
+             * @description Rounds of search; with as many, and seed 1, the workload file has this cost
+             */
+            rounds: number;
+            /** @description Every batch of every step, by section */
+            runs: components["schemas"]["FireRun"][];
+            /** @description What the last change did, or what a mend does */
+            said: string;
             service: string;
+            /** @description When each thermostat is turned, and to what */
+            sets: components["schemas"]["HeatSetting"][];
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
             /** Format: int64 */
@@ -1220,6 +1306,27 @@ export interface components {
             guests: number;
             without?: string[];
         };
+        HeatSetting: {
+            /**
+             * Format: date-time
+             * @description Turned no later than this
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description When it has to be there
+             */
+            by: string;
+            /** Format: double */
+            c: number;
+            /** Format: double */
+            from_c: number;
+            name: string;
+            /** @description The section that needs it */
+            section: string;
+            /** @description What goes in */
+            what: string;
+        };
         HeatStep: {
             /** Format: double */
             c: number;
@@ -1227,6 +1334,10 @@ export interface components {
             from: string;
             /** Format: date-time */
             to: string;
+        };
+        Helper: {
+            person: string;
+            section: string;
         };
         Hours: {
             /**
@@ -1517,6 +1628,11 @@ export interface components {
             over_was_s: number;
             /**
              * Format: int64
+             * @description What it costs as the plan weighs things, to rank mends by
+             */
+            price_s: number;
+            /**
+             * Format: int64
              * @description Seconds of lateness and of holding that it saves, weighted as the plan weighs them
              */
             saves_s: number;
@@ -1571,6 +1687,7 @@ export interface components {
             /** @description A guest's wish for how done it is; as written when empty */
             doneness?: string;
             variant?: string;
+            without?: string[];
         };
         Person: {
             /** @description Days on which they are away, YYYY-MM-DD */
@@ -1809,6 +1926,7 @@ export interface components {
              * @description Minutes from seating to the first course
              */
             first_after_min: number;
+            helpers?: components["schemas"]["Helper"][];
             id: string;
             /** @enum {string} */
             kind: "a-la-carte" | "banquet";
@@ -1821,8 +1939,14 @@ export interface components {
             name: string;
             /** @enum {string} */
             pacing: "timed" | "called";
+            /**
+             * Format: int64
+             * @description People at the pass for one table, 0 for the kitchen's usual number
+             */
+            plating_hands?: number;
             /** Format: double */
             reserve_percent: number;
+            shared?: components["schemas"]["SharedBatch"][];
             tables: components["schemas"]["ServiceTable"][];
         };
         ServiceLine: {
@@ -1846,6 +1970,13 @@ export interface components {
              * @description Minutes after midnight
              */
             seated_at: number;
+        };
+        SharedBatch: {
+            component: string;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /** @description Ids of the tables, two or more */
+            tables: string[];
         };
         Side: {
             by: string;
@@ -1989,6 +2120,8 @@ export interface components {
             ahead_s: number;
             /** Format: int64 */
             ahead_steps: number;
+            /** @description For guests who must not have an allergen: in a pan of its own, before the others */
+            apart: boolean;
             bars: components["schemas"]["Bar"][];
             component: string;
             /** @description Numbers in the plating sequence */
@@ -2021,6 +2154,7 @@ export interface components {
             dish: string;
             doneness?: string;
             variant?: string;
+            without?: string[];
         };
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */

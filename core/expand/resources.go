@@ -1,0 +1,92 @@
+package expand
+
+import (
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/workload"
+)
+
+// equipment lists the pieces of a kind that reach a setpoint, and the room of the
+// largest.
+func equipment(b *kitchen.Book, kind kitchen.EquipmentKind, setpoint *float64) (ids []string, room int) {
+	for _, e := range b.Equipment() {
+		if e.Kind != kind {
+			continue
+		}
+		if t := e.Thermostat; t != nil && setpoint != nil && (*setpoint < t.LowC || *setpoint > t.HighC) {
+			continue
+		}
+		ids = append(ids, "equipment/"+e.ID)
+		room = max(room, e.Capacity)
+	}
+	return ids, room
+}
+
+// cooks lists the people of a section.
+func cooks(b *kitchen.Book, section string) []string {
+	var out []string
+	for _, p := range b.People() {
+		for _, s := range p.Sections {
+			if s == section {
+				out = append(out, "person/"+p.ID)
+			}
+		}
+	}
+	return out
+}
+
+// resources makes the people (in quarters of attention, in their hours) and the
+// equipment of a book into resources of a workload that starts at origin.
+func resources(b *kitchen.Book, origin time.Time, horizon int64) []workload.Resource {
+	var out []workload.Resource
+	for _, p := range b.People() {
+		out = append(out, workload.Resource{ID: "person/" + p.ID, Name: p.Name, Capacity: 4,
+			HasWindows: true, Windows: windows(b.Kitchen(), &p, origin, horizon)})
+	}
+	for _, e := range b.Equipment() {
+		r := workload.Resource{ID: "equipment/" + e.ID, Name: e.Name, Capacity: int64(e.Capacity)}
+		if t := e.Thermostat; t != nil {
+			r.Thermostat = &workload.Thermostat{StartC: t.StandbyC, HeatCPerMin: t.HeatCPerMin, CoolCPerMin: t.CoolCPerMin, ToleranceC: t.ToleranceC}
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
+// windows lays a person's weekly hours over the days from origin to the horizon, in the
+// kitchen's time zone. Hours that run into each other are joined.
+func windows(k kitchen.Kitchen, p *kitchen.Person, origin time.Time, horizon int64) []workload.Window {
+	zone, err := time.LoadLocation(k.TimeZone)
+	if err != nil {
+		zone = time.UTC // a Book has a zone that loads
+	}
+	local := origin.In(zone)
+	var out []workload.Window
+	for d := -2; ; d++ {
+		day := time.Date(local.Year(), local.Month(), local.Day()+d, 0, 0, 0, 0, zone)
+		if int64(day.Sub(origin)/time.Second) > horizon {
+			break
+		}
+		if p.Away(day) {
+			continue
+		}
+		for _, h := range p.Hours {
+			if h.Day != int(day.Weekday()) {
+				continue
+			}
+			// Wall-clock minutes, so that a night of changing clocks has the hours that
+			// the clock on the wall shows.
+			at := func(min int) int64 {
+				t := time.Date(day.Year(), day.Month(), day.Day(), 0, min, 0, 0, zone)
+				return int64(t.Sub(origin) / time.Second)
+			}
+			from, to := at(h.From), at(h.To)
+			if from >= to {
+				continue
+			}
+			out = append(out, workload.Window{From: from, To: to, Capacity: 4})
+		}
+	}
+	return joined(out)
+}

@@ -1,0 +1,278 @@
+package expand
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"jointime/core/workload"
+)
+
+// Cause is what keeps a join, or makes a hold long: something that another table-course
+// has at that time.
+type Cause struct {
+	Text     string    `json:"text"`
+	Resource string    `json:"resource" doc:"Id of the person or the equipment"`
+	Task     string    `json:"task" doc:"What has it"`
+	Join     string    `json:"join" doc:"Whose that is"`
+	Until    time.Time `json:"until"`
+}
+
+// named is the cause, nil where nothing of another table-course was found.
+func (c Cause) named() *Cause {
+	if c.Join == "" {
+		return nil
+	}
+	return &c
+}
+
+// causes follows what binds a schedule. A run is bound at its start when it could not have
+// begun a second sooner, at its end when it could not have ended a second later: by a link
+// without slack, or because everyone and everything that would do is taken.
+type causes struct {
+	e      *Evening
+	runs   map[string]*workload.Run
+	joins  map[string]int64
+	names  map[string]string
+	byRes  map[string][]held
+	res    map[string]*workload.Resource
+	into   map[string][]*workload.Link
+	single map[string]string // task → the first course that it is for
+}
+
+// held is a run on a resource.
+type held struct {
+	task  *workload.Task
+	run   *workload.Run
+	units int64
+	c     *float64
+}
+
+func (e *Evening) newCauses(s *workload.Schedule) *causes {
+	w := &causes{e: e, runs: runsOf(s), joins: map[string]int64{}, names: e.names(), byRes: map[string][]held{}, res: map[string]*workload.Resource{}, into: map[string][]*workload.Link{}, single: map[string]string{}}
+	for _, j := range s.Joins {
+		w.joins[j.ID] = j.At
+	}
+	for i := range e.Workload.Resources {
+		w.res[e.Workload.Resources[i].ID] = &e.Workload.Resources[i]
+	}
+	for i := range e.Workload.Tasks {
+		t := &e.Workload.Tasks[i]
+		if r := w.runs[t.ID]; r != nil {
+			for k, n := range t.Needs {
+				w.byRes[r.Resources[k]] = append(w.byRes[r.Resources[k]], held{t, r, n.Units, n.SetpointC})
+			}
+		}
+	}
+	for i := range e.Workload.Links {
+		l := &e.Workload.Links[i]
+		w.into[l.To] = append(w.into[l.To], l)
+	}
+	for i := len(e.Courses) - 1; i >= 0; i-- {
+		for id := range e.Courses[i].Firing.Tasks {
+			w.single[id] = e.Courses[i].ID
+		}
+	}
+	return w
+}
+
+// late tells what keeps a join: breadth first along what binds it, to the nearest thing
+// that another table-course has.
+func (w *causes) late(x *Course) Cause {
+	queue, seen := []string{x.ID}, map[string]bool{x.ID: true}
+	before := ""
+	for len(queue) > 0 {
+		at := queue[0]
+		queue = queue[1:]
+		if r := w.runs[at]; r != nil {
+			blocked := w.taken(w.e.tasks[at], r, r.Start-1)
+			for _, b := range blocked {
+				if _, mine := x.Firing.Tasks[b.held.task.ID]; !mine {
+					return b.cause(w)
+				}
+			}
+			for _, b := range blocked {
+				if !seen[b.held.task.ID] {
+					seen[b.held.task.ID] = true
+					queue = append(queue, b.held.task.ID)
+				}
+			}
+		}
+		for _, l := range w.into[at] {
+			if !seen[l.From] && w.tight(l) {
+				seen[l.From] = true
+				if l.From == x.before {
+					before = l.From
+					continue
+				}
+				queue = append(queue, l.From)
+			}
+		}
+	}
+	if before != "" {
+		b, _ := w.e.CourseByID(before)
+		if b.Round > 0 {
+			return Cause{Text: "It follows the round before."}
+		}
+		return Cause{Text: fmt.Sprintf("Its course before, %s, goes at %s.", b.Course, w.clock(w.joins[before]))}
+	}
+	return Cause{Text: "No single thing keeps it: several tables want the same hands."}
+}
+
+// early tells why a run ends so long before it is needed: what has its people or its
+// equipment right after it. Where that is nothing, the wait is long because its end is
+// late.
+func (w *causes) early(x *Course, task string) Cause {
+	r := w.runs[task]
+	for _, b := range w.taken(w.e.tasks[task], r, r.Finish) {
+		if _, mine := x.Firing.Tasks[b.held.task.ID]; mine {
+			continue
+		}
+		c := b.cause(w)
+		c.Text = fmt.Sprintf("It is made early: %s at %s.", w.goesOn(b), w.clock(b.held.run.Start))
+		return c
+	}
+	if c := w.late(x); c.Join != "" {
+		return c
+	}
+	return Cause{Text: "Its batch is finished together with what is needed sooner."}
+}
+
+func (w *causes) goesOn(b blocker) string {
+	who := w.names[b.resource]
+	if strings.HasPrefix(b.resource, "person/") {
+		return fmt.Sprintf("%s has to go on to %s (%s)", who, w.what(b.held.task.ID), w.of(b.held.task.ID))
+	}
+	return fmt.Sprintf("%s is wanted for %s (%s)", who, w.what(b.held.task.ID), w.of(b.held.task.ID))
+}
+
+// tight reports whether a link leaves no second.
+func (w *causes) tight(l *workload.Link) bool {
+	end := func(id string, finish bool) (int64, bool) {
+		if r := w.runs[id]; r != nil {
+			if finish {
+				return r.Finish, true
+			}
+			return r.Start, true
+		}
+		at, ok := w.joins[id]
+		return at, ok
+	}
+	from, ok := end(l.From, l.Kind != workload.StartStart)
+	to, known := end(l.To, false)
+	return ok && known && from+l.Min == to
+}
+
+// blocker is a run that has what another wants.
+type blocker struct {
+	resource string
+	held     held
+	free     int64
+	want     workload.Need
+	change   int64 // seconds until the heat is right after it
+}
+
+// taken lists what has the people or the equipment of a task at an instant, when that is
+// why the task cannot run then; nothing when it could. Those that have it longest come
+// first.
+func (w *causes) taken(t *workload.Task, own *workload.Run, at int64) []blocker {
+	if t == nil {
+		return nil
+	}
+	var out []blocker
+	for i, n := range t.Needs {
+		alike := 0 // needs that draw on the same people
+		for _, m := range t.Needs[:i] {
+			if slices.Equal(m.AnyOf, n.AnyOf) {
+				alike++
+			}
+		}
+		var busy []blocker
+		free := 0
+		for _, id := range n.AnyOf {
+			bs, ok := w.takenOn(id, n, own, at)
+			if ok {
+				free++
+			}
+			busy = append(busy, bs...)
+		}
+		if free <= alike {
+			out = append(out, busy...)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b blocker) int { return int(b.held.run.Finish - a.held.run.Finish) })
+	return out
+}
+
+// takenOn lists what has one resource at an instant; ok when there is room for a need
+// beside it.
+func (w *causes) takenOn(id string, n workload.Need, own *workload.Run, at int64) (bs []blocker, ok bool) {
+	r := w.res[id]
+	used, hot := int64(0), false
+	for _, h := range w.byRes[id] {
+		if h.run == own {
+			continue
+		}
+		change := int64(0)
+		if r.Thermostat != nil && n.SetpointC != nil && h.c != nil {
+			change = r.Thermostat.Changeover(*h.c, *n.SetpointC)
+		}
+		// With another heat it is taken until the change is over, and before it begins.
+		if h.run.Start-change <= at && at < h.run.Finish+change {
+			used += h.units
+			hot = hot || change > 0
+			bs = append(bs, blocker{resource: id, held: h, want: n, change: change})
+		}
+	}
+	there := r.Capacity
+	if r.HasWindows {
+		there = 0
+		for _, x := range r.Windows {
+			if x.From <= at && at < x.To {
+				there = x.Capacity
+			}
+		}
+	}
+	for i := range bs {
+		bs[i].free = max(0, there-used)
+	}
+	return bs, !hot && used+n.Units <= there
+}
+
+// what names what a task is for: its component, or the plating.
+func (w *causes) what(task string) string {
+	ref := w.e.ref(task)
+	if c, ok := w.e.book.Component(ref.Component); ok {
+		return c.Name
+	}
+	return w.e.tasks[task].Name
+}
+
+func (w *causes) of(task string) string {
+	x, ok := w.e.CourseByID(w.single[task])
+	if !ok {
+		return task
+	}
+	return x.title()
+}
+
+func (w *causes) clock(s int64) string {
+	return w.e.Origin.Add(time.Duration(s) * time.Second).Format("15:04:05")
+}
+
+// cause says a blocker in a sentence with numbers.
+func (b blocker) cause(w *causes) Cause {
+	until := b.held.run.Finish
+	c := Cause{Resource: b.resource, Task: b.held.task.ID, Join: w.single[b.held.task.ID], Until: w.e.Origin.Add(time.Duration(until) * time.Second)}
+	what := fmt.Sprintf("%s (%s)", w.what(b.held.task.ID), w.of(b.held.task.ID))
+	switch {
+	case strings.HasPrefix(b.resource, "person/"):
+		c.Text = fmt.Sprintf("%s is at %s until %s.", w.names[b.resource], what, w.clock(until))
+	case b.change > 0:
+		c.Text = fmt.Sprintf("%s is at %g° for %s until %s; at %g° it is by %s.", w.names[b.resource], *b.held.c, what, w.clock(until), *b.want.SetpointC, w.clock(until+b.change))
+	default:
+		c.Text = fmt.Sprintf("%s: %d wanted, %d of %d free; %s has %d until %s.", w.names[b.resource], b.want.Units, b.free, w.res[b.resource].Capacity, what, b.held.units, w.clock(until))
+	}
+	return c
+}
