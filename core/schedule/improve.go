@@ -23,6 +23,7 @@ type improver struct {
 	savedOn   [][]int32
 	out       []int32
 	outGroups []int
+	tangled   bool
 }
 
 func newImprover(b *builder, gs []group) *improver {
@@ -41,6 +42,7 @@ func newImprover(b *builder, gs []group) *improver {
 		m.savedOn[v] = make([]int32, len(b.on[v]))
 	}
 	m.current = b.p.cost(b.x)
+	m.tangled = m.isTangled()
 	m.keep()
 	return m
 }
@@ -140,6 +142,9 @@ func (m *improver) choose() bool {
 		return false
 	}
 	g := m.costly()
+	if m.tangled && m.gs[g].join >= 0 && m.rng.IntN(2) == 0 && m.stretch(g) {
+		return true
+	}
 	if len(m.gs[g].nodes) > 60 || len(m.gs) == 1 || m.gs[g].join < 0 {
 		if m.part(g) {
 			return true
@@ -168,6 +173,64 @@ func (m *improver) choose() bool {
 		}
 	}
 	return true
+}
+
+// stretch takes out the runs that follow each other on one resource around a run of a
+// group, of whatever joins they are: who has it first is decided again.
+func (m *improver) stretch(g int) bool {
+	nodes := m.gs[g].nodes
+	if len(nodes) == 0 {
+		return false
+	}
+	v := nodes[m.rng.IntN(len(nodes))]
+	if int(v) >= m.p.tasks || len(m.on[v]) == 0 {
+		return false
+	}
+	r := m.on[v][m.rng.IntN(len(m.on[v]))]
+	type near struct {
+		v int32
+		d int64
+	}
+	var list []near
+	for u := range m.p.tasks {
+		if m.p.fixed[u] || !slices.Contains(m.on[u], r) {
+			continue
+		}
+		d := m.x[u] - m.x[v]
+		list = append(list, near{int32(u), max(d, -d)})
+	}
+	slices.SortFunc(list, func(a, b near) int {
+		if c := compare(a.d, b.d); c != 0 {
+			return c
+		}
+		return int(a.v - b.v)
+	})
+	for _, x := range list[:min(len(list), 2+m.rng.IntN(7))] {
+		m.out = append(m.out, x.v)
+		if m.rng.IntN(2) == 0 {
+			continue
+		}
+		// What leads up to it moves with it.
+		for _, a := range m.p.in[x.v] {
+			if u := a.other; int(u) < m.p.tasks && !m.p.fixed[u] && !slices.Contains(m.out, u) && m.x[u] < m.x[x.v] {
+				m.out = append(m.out, u)
+			}
+		}
+	}
+	return len(m.out) > 1
+}
+
+// isTangled reports whether some run leads to two joins: then taking out whole groups
+// leaves too much in place.
+func (m *improver) isTangled() bool {
+	for v := range m.p.tasks {
+		for _, a := range m.p.out[v] {
+			if k := m.homes[a.other]; a.w >= 0 && k != m.homes[v] && m.gs[k].join >= 0 && int(a.other) != m.gs[k].join {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // linked picks a group that a link ties to one, −1 when none does.
@@ -285,6 +348,7 @@ func (m *improver) rebuild() bool {
 	m.remove(m.out)
 	m.noise = []int64{0, 20, 60, 180, 600}[m.rng.IntN(5)]
 	m.pick = m.rng.Uint32()
+	m.lag = []int64{0, 0, 0, 60, 180, 600}[m.rng.IntN(6)]
 	if len(m.outGroups) == 0 {
 		return m.rebuildPart()
 	}

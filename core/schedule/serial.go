@@ -23,6 +23,9 @@ type builder struct {
 	delay []int64
 	// noise is the largest random change of an order key, in seconds.
 	noise int64
+	// lag is how much later than its wish a join is tried at the most, in seconds: late is
+	// dear, and long waits can be dearer.
+	lag   int64
 	tried int64 // schedules (of a group) tried
 
 	key  []int64
@@ -55,6 +58,9 @@ func (b *builder) insert(g *group) bool {
 		return false
 	}
 	wish := min(max(b.p.wish(g.join), lo), hi)
+	if b.lag > 0 {
+		wish = min(wish+b.rng.Int64N(b.lag+1), hi)
+	}
 	late, early := wish, wish-1
 	stuck := 0
 	for range maxAttempts {
