@@ -3,14 +3,19 @@ package e2e
 import (
 	"bytes"
 	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"os/exec"
 	"slices"
+	"strings"
 	"testing"
-	"time"
 
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/kitchen"
-	"jointime/core/schedule"
 	"jointime/core/verify"
 	"jointime/core/workload"
 	"jointime/store"
@@ -36,14 +41,21 @@ func TestTryAndKeepAMend(t *testing.T) {
 	p.goTo("/fire")
 	p.waitFor(`document.querySelectorAll('.join').length === 3`)
 	p.click(`[data-join="table-1/main"]`)
+	p.waitFor(`document.querySelector('.chosen-join')?.innerText.includes('Table 1, Main')`)
+	p.press("Strands")
 	p.waitFor(`document.querySelector('.strands h2')?.innerText.startsWith('Table 1, Main')`)
 	p.waitFor(`document.querySelectorAll('.strands .step').length > 2`)
+	p.press("Forty minutes")
+	p.waitFor(`document.querySelectorAll('[data-lane="roast"] .run').length > 3`)
 	p.waitFor(`document.querySelectorAll('[data-mend]').length > 0`)
-	late := `document.querySelector('.fire-side ul').innerText`
+	late := `document.querySelector('.doesnt').innerText`
 	was := js[string](p, late)
+	chances := `[...document.querySelectorAll('.join')].map(j => j.getAttribute('aria-label')).join()`
+	sure := js[string](p, chances)
 	js[any](p, `(() => { [...document.querySelectorAll('[data-mend] button')].find(b => b.innerText === 'Try').click(); return 1 })()`)
 	p.waitFor(`location.search.includes('mend=')`)
 	p.waitFor(late + ` !== ` + quoted(was))
+	p.waitFor(chances + ` !== ` + quoted(sure))
 	js[any](p, `(() => { [...document.querySelectorAll('[data-mend] button')].find(b => b.innerText === 'Keep').click(); return 1 })()`)
 	p.waitFor(`!location.search.includes('mend=')`)
 	snap, err := p.db.Snapshot(ctx)
@@ -67,43 +79,86 @@ func quoted(s string) string {
 	return `"` + b.String() + `"`
 }
 
-// A table is moved: its joins move with it. The margin changes the chance. The files that
-// can be downloaded are what the scheduler saw: solved again, the judge accepts the answer.
-func TestMoveATableAndDownload(t *testing.T) {
+// A table is dragged along the clock: it is seated at another time, its joins move with it
+// and the page says what that did. While it is dragged nothing keeps the browser busy for
+// a tenth of a second.
+func TestDragATable(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/fire")
-	at := `document.querySelector('[data-join="table-1/first"]')?.getAttribute('aria-label')`
-	p.waitFor(at + `?.includes('18:50')`)
-	p.goTo("/prep/services")
-	p.click(`[data-service="tonight"] .opens`)
-	p.waitFor(`document.querySelector('[data-table="table-1"]')`)
-	js[any](p, `(() => { document.querySelectorAll('[data-table="table-1"] input')[2].id = 'seated'; return 1 })()`)
-	p.typeInto("#seated", "18:10")
-	p.waitFor(`document.querySelectorAll('[data-table="table-1"] input')[2].value === '18:10'`)
+	at := `document.querySelector('[data-join="table-4/first"]')?.getAttribute('aria-label')`
+	p.waitFor(at + `?.includes('19:11')`)
+	p.waitFor(`!document.body.innerText.includes('still looking')`)
+	js[any](p, `(() => { window.long = []; new PerformanceObserver(l => l.getEntries().forEach(e => window.long.push(e.duration))).observe({entryTypes: ['longtask']}); return 1 })()`)
+	box := js[[]float64](p, `(() => { const r = document.querySelector('[data-join="table-4/first"]').getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
+	minute := js[float64](p, `(() => { const x = s => document.querySelector('[data-join="table-4/' + s + '"]').getBoundingClientRect().x; return (x('dessert') - x('first')) / 90 })()`)
+	p.do(chromedp.MouseEvent(chromedp.MousePressed, box[0], box[1], chromedp.ButtonLeft))
+	for i := range 60 {
+		p.do(chromedp.MouseEvent(chromedp.MouseMoved, box[0]+minute*10*float64(i+1)/60, box[1], chromedp.ButtonLeft))
+	}
+	p.waitFor(`document.querySelector('.moved')?.textContent === '+10 min'`)
+	require.Empty(t, js[[]float64](p, `window.long.filter(d => d > 100)`), "milliseconds")
+	p.do(chromedp.MouseEvent(chromedp.MouseReleased, box[0]+minute*10, box[1], chromedp.ButtonLeft))
+	p.waitFor(at + `?.includes('19:21')`)
+	p.waitFor(`document.querySelector('.said-line')?.innerText.includes('Table 4 goes')`)
+	// The same by keys, on its name.
+	js[any](p, `(() => { document.querySelector('[data-name="table-4"]').focus(); return 1 })()`)
+	p.do(chromedp.KeyEvent(kb.ArrowLeft))
+	p.waitFor(at + `?.includes('19:16')`)
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(t, err)
+	tonight, _ := snap.Book.Service("tonight")
+	require.Equal(t, 18*60+56, tonight.Tables[3].SeatedAt)
+}
+
+// The margin changes the chance.
+func TestTheMarginChangesTheChance(t *testing.T) {
+	p := open(t, true)
 	p.goTo("/fire")
-	p.waitFor(at + `?.includes('18:30')`)
-	chances := `document.querySelector('.chances').innerText`
-	p.waitFor(`document.querySelector('.chances')`)
+	chances := `[...document.querySelectorAll('.table-name b')].map(b => b.innerText).join()`
+	p.waitFor(`document.querySelectorAll('.table-name').length === 15`)
 	was := js[string](p, chances)
 	js[any](p, `(() => { const m = document.querySelector('[name="margin"]');
 		Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(m, '60');
 		m.dispatchEvent(new PointerEvent('pointerup', {bubbles: true})); return 1 })()`)
 	p.waitFor(`document.querySelector('[name="margin"]').defaultValue === '60'`)
 	p.waitFor(chances + ` !== ` + quoted(was))
+}
 
-	w, err := workload.Read(bytes.NewReader(p.fetch("/api/fire/tonight/files/workload.json")))
-	require.NoError(t, err)
-	ctx, cancel := context.WithTimeout(context.Background(), time.Second)
-	defer cancel()
-	s := schedule.Solve(ctx, w, schedule.Options{Seed: 1, Anyway: true})
-	broken, err := verify.Check(w, s)
-	require.NoError(t, err)
-	if s.Status == workload.Feasible {
-		require.Empty(t, broken)
+// The workload that is downloaded, solved by the command with the rounds that the plan
+// names, comes to the cost of the plan; the judge accepts both.
+func TestTheCommandFindsTheSamePlan(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/fire?service=tomorrow")
+	p.waitFor(`document.querySelectorAll('.rounds li').length > 10`)
+	p.waitFor(`!document.body.innerText.includes('still looking')`)
+	// Mends look on for as long as each of them is searched: then the plan stands.
+	p.waitFor(`document.querySelector('[data-mend]')`)
+	var view struct {
+		Cost   int64
+		Rounds []int
 	}
-	shown, err := workload.ReadSchedule(bytes.NewReader(p.fetch("/api/fire/tonight/files/schedule.json")))
+	require.NoError(t, json.Unmarshal(p.fetch("/api/fire/tomorrow"), &view))
+	dir := t.TempDir()
+	require.NoError(t, os.WriteFile(dir+"/workload.json", p.fetch("/api/fire/tomorrow/files/workload.json"), 0o600))
+	rounds := strings.Trim(strings.ReplaceAll(fmt.Sprint(view.Rounds), " ", ","), "[]")
+	require.NotEmpty(t, rounds)
+	run := func(args ...string) {
+		out, err := exec.Command("go", append([]string{"run", "jointime/cmd/jointime"}, args...)...).CombinedOutput()
+		require.NoError(t, err, string(out))
+	}
+	run("schedule", "--in", dir+"/workload.json", "--out", dir+"/schedule.json", "--anyway", "--rounds", rounds, "--seconds", "120")
+	run("verify", "--workload", dir+"/workload.json", "--schedule", dir+"/schedule.json")
+	raw, err := os.ReadFile(dir + "/schedule.json")
 	require.NoError(t, err)
-	broken, err = verify.Check(w, shown)
+	s, err := workload.ReadSchedule(bytes.NewReader(raw))
+	require.NoError(t, err)
+	require.Equal(t, view.Cost, *s.Cost)
+
+	w, err := workload.Read(bytes.NewReader(p.fetch("/api/fire/tomorrow/files/workload.json")))
+	require.NoError(t, err)
+	shown, err := workload.ReadSchedule(bytes.NewReader(p.fetch("/api/fire/tomorrow/files/schedule.json")))
+	require.NoError(t, err)
+	broken, err := verify.Check(w, shown)
 	require.NoError(t, err)
 	require.Empty(t, broken, "the cost is stated right")
 }

@@ -2,8 +2,10 @@ package server
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -28,7 +30,7 @@ type FireView struct {
 	Trying  string `json:"trying,omitempty" doc:"The mend that this plan has"`
 	Better  bool   `json:"better" doc:"A better plan is still being looked for"`
 	Said    string `json:"said" doc:"What the last change did, or what a mend does"`
-	Rounds  int    `json:"rounds" doc:"Rounds of search; with as many, and seed 1, the workload file has this cost"`
+	Rounds  []int  `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
 }
 
 // MendsView is what would help.
@@ -57,7 +59,7 @@ const (
 	mendRounds  = 4_000
 	evenings    = 300 // played for the chances
 	// longest ends a search on a machine that is not.
-	longest = 8 * time.Second
+	longest = 30 * time.Second
 )
 
 // fired is a solved service.
@@ -160,7 +162,10 @@ func solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *wor
 		return nil, err
 	}
 	s := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Anyway: true, Previous: told, Rounds: rounds})
-	out := &fired{evening: e, schedule: s, view: &FireView{EveningPlan: *e.Read(s), Margin: svc.Margin, Rounds: rounds}}
+	out := &fired{evening: e, schedule: s, view: &FireView{EveningPlan: *e.Read(s), Margin: svc.Margin, Rounds: []int{}}}
+	if told == nil {
+		out.view.Rounds = []int{rounds}
+	}
 	chances(out)
 	return out, nil
 }
@@ -176,9 +181,17 @@ func chances(f *fired) {
 		j := &f.view.Joins[i]
 		if x := sure[j.ID]; x != nil {
 			j.Chance, j.Holds = x.OnTime, x.Holds
-			for _, b := range x.Blamed(3) {
-				j.Blame = append(j.Blame, expand.Blame{What: f.evening.Says(b.Task, j.ID), Share: b.Share})
+			// Batches and steps of one thing are blamed together.
+			for _, b := range x.Blamed() {
+				what := f.evening.Says(b.Task, j.ID)
+				if i := slices.IndexFunc(j.Blame, func(o expand.Blame) bool { return o.What == what }); i >= 0 {
+					j.Blame[i].Share += b.Share
+				} else {
+					j.Blame = append(j.Blame, expand.Blame{What: what, Share: b.Share})
+				}
 			}
+			slices.SortStableFunc(j.Blame, func(a, b expand.Blame) int { return cmp.Compare(b.Share, a.Share) })
+			j.Blame = j.Blame[:min(len(j.Blame), 2)]
 		}
 	}
 }
@@ -335,7 +348,10 @@ func (s *Server) longer(ctx context.Context, snap *store.Snapshot, id string, ba
 	if m.revision != snap.Revision || m.plans[id] != base {
 		return base, nil
 	}
-	again.view.Version, again.view.Said, again.view.Rounds = base.view.Version, base.view.Said, base.view.Rounds+mendRounds
+	again.view.Version, again.view.Said = base.view.Version, base.view.Said
+	if len(base.view.Rounds) > 0 {
+		again.view.Rounds = append(slices.Clone(base.view.Rounds), mendRounds)
+	}
 	m.plans[id], m.told[id] = again, again
 	return again, nil
 }

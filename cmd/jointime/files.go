@@ -28,10 +28,17 @@ func scheduleCommand() *cobra.Command {
 	var in, out string
 	var seconds float64
 	var seed int64
+	var rounds []int
+	var anyway bool
 	c := &cobra.Command{
 		Use: "schedule", Short: "Solve a workload file", Args: cobra.NoArgs,
 		Long: "Solve a workload file. Exit 0: a schedule that keeps every rule was written; 2: the input is wrong; 3: none was found, the best effort was written.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			for _, n := range rounds {
+				if n < 1 {
+					return &exitCode{exitInput, fmt.Errorf("--rounds: expected numbers over 0, got %d", n)}
+				}
+			}
 			if !(seconds > 0) {
 				return &exitCode{exitInput, fmt.Errorf("--seconds: expected a number over 0, got %v", seconds)}
 			}
@@ -44,7 +51,7 @@ func scheduleCommand() *cobra.Command {
 			ctx, cancel := context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
 			defer cancel()
 			began := time.Now()
-			s := schedule.Solve(ctx, w, schedule.Options{Seed: seed})
+			s := search(ctx, w, seed, rounds, anyway)
 			s.Search.Seconds = float64(time.Since(began).Milliseconds()) / 1000
 			var b bytes.Buffer
 			if err := workload.WriteSchedule(&b, s); err != nil {
@@ -62,8 +69,22 @@ func scheduleCommand() *cobra.Command {
 	c.Flags().StringVar(&in, "in", "-", "workload file, - for standard input")
 	c.Flags().StringVar(&out, "out", "-", "schedule file, - for standard output")
 	c.Flags().Float64Var(&seconds, "seconds", 2, "longest time of the search")
+	c.Flags().IntSliceVar(&rounds, "rounds", nil, "end after so many rounds of search; with several, each search starts from the schedule before it")
+	c.Flags().BoolVar(&anyway, "anyway", false, "where no schedule keeps every rule, write the least broken one")
 	c.Flags().Int64Var(&seed, "seed", 1, "seed of every random choice")
 	return c
+}
+
+// search solves once, or as often as rounds are given, each time from what was found.
+func search(ctx context.Context, w *workload.Workload, seed int64, rounds []int, anyway bool) *workload.Schedule {
+	if len(rounds) == 0 {
+		rounds = []int{0}
+	}
+	var s *workload.Schedule
+	for _, n := range rounds {
+		s = schedule.Solve(ctx, w, schedule.Options{Seed: seed, Rounds: n, Anyway: anyway, Previous: s})
+	}
+	return s
 }
 
 func verifyCommand() *cobra.Command {

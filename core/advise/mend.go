@@ -151,7 +151,7 @@ func (p *proposals) helpers() {
 		person, _ := p.book.Person(who)
 		place, _ := p.book.Section(section)
 		p.add("helper:"+who+":"+section, fmt.Sprintf("%s helps at %s", person.Name, place.Name),
-			fmt.Sprintf("of the forty minutes around it %s has %s of work already", person.Name, minutes(busy/60*60)), priceOfHelper,
+			fmt.Sprintf("%s has %s of other work in the forty minutes around it", person.Name, minutes(busy/60*60)), priceOfHelper,
 			func(c *kitchen.Service) { c.Helpers = append(c.Helpers, h) })
 	}
 }

@@ -33,14 +33,14 @@ type Blamed struct {
 	Share float64
 }
 
-// Blamed lists what held the join back most often, at most n, the most often first.
-func (s *Sureness) Blamed(n int) []Blamed {
+// Blamed lists what held the join back, the most often first.
+func (s *Sureness) Blamed() []Blamed {
 	var out []Blamed
 	for t, share := range s.Blame {
 		out = append(out, Blamed{t, share})
 	}
 	slices.SortFunc(out, func(a, b Blamed) int { return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Task, b.Task)) })
-	return out[:min(n, len(out))]
+	return out
 }
 
 // Sure plays a plan many times with step times drawn around their three points, by the

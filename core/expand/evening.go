@@ -187,15 +187,20 @@ func DearHold(l *workload.Link) int64 {
 	return -1
 }
 
-// Says names a task in words for a join: with its table when it is another's.
+// Says names what a task is for in words for a join: its component, with its table when
+// it is another's.
 func (e *Evening) Says(task, join string) string {
 	t := e.tasks[task]
 	if t == nil {
 		return task
 	}
+	name := t.Name
+	if c, ok := e.book.Component(e.refs[task].Component); ok {
+		name = c.Name
+	}
 	joins, first := e.joinsOf(task)
 	if slices.Contains(joins, join) || first == nil {
-		return t.Name
+		return name
 	}
-	return fmt.Sprintf("%s (%s)", t.Name, first.title())
+	return fmt.Sprintf("%s (%s)", name, first.title())
 }

@@ -38,6 +38,7 @@ type EveningJoin struct {
 	Round    int            `json:"round"`
 	Plates   int            `json:"plates"`
 	At       time.Time      `json:"at"`
+	PlateAt  time.Time      `json:"plate_at" doc:"When the first thing is put down"`
 	WantedAt time.Time      `json:"wanted_at"`
 	LateS    int64          `json:"late_s"`
 	FireAt   time.Time      `json:"fire_at"`
@@ -110,7 +111,8 @@ type HeatStep struct {
 type FireTrouble struct {
 	Join string `json:"join"`
 	Kind string `json:"kind" enum:"late,hold"`
-	Text string `json:"text"`
+	Text string `json:"text" doc:"What, and by how much"`
+	Why  string `json:"why" doc:"What keeps it"`
 	ByS  int64  `json:"by_s"`
 	// Cause is what keeps it, where that is something of another table-course.
 	Cause *Cause `json:"cause,omitempty"`
@@ -151,7 +153,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	for i := range e.Courses {
 		x := &e.Courses[i]
 		p := x.Firing.Read(s)
-		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt, WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt, Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
+		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt, PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt, Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
 			d, _ := e.book.Dish(o.Dish)
@@ -171,7 +173,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 		out.Joins = append(out.Joins, j)
 		if j.LateS > onTime {
 			cause := why.late(x)
-			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", fmt.Sprintf("%s is %s late. %s", x.title(), span(j.LateS), cause.Text), j.LateS, cause.named()})
+			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", fmt.Sprintf("%s is %s late.", x.title(), span(j.LateS)), cause.Text, j.LateS, cause.named()})
 		}
 		if out.From.IsZero() || p.FirstFireAt.Before(out.From) {
 			out.From = p.FirstFireAt
@@ -228,7 +230,7 @@ func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) 
 		j.OverS = max(j.OverS, worst)
 		x, _ := e.CourseByID(j.ID)
 		cause := why.early(x, after)
-		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", fmt.Sprintf("%s: %s waits %s longer than it should. %s", x.title(), st.Name, span(worst), cause.Text), worst, cause.named()})
+		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", fmt.Sprintf("%s: %s waits %s too long.", x.title(), st.Name, span(worst)), cause.Text, worst, cause.named()})
 	}
 }
 

@@ -206,6 +206,9 @@ func (m *improver) stretch(g int) bool {
 		return int(a.v - b.v)
 	})
 	for _, x := range list[:min(len(list), 2+m.rng.IntN(7))] {
+		if slices.Contains(m.out, x.v) {
+			continue // it leads up to one that is out already
+		}
 		m.out = append(m.out, x.v)
 		if m.rng.IntN(2) == 0 {
 			continue
@@ -217,7 +220,11 @@ func (m *improver) stretch(g int) bool {
 			}
 		}
 	}
-	return len(m.out) > 1
+	if len(m.out) < 2 {
+		m.out = m.out[:0]
+		return false
+	}
+	return true
 }
 
 // isTangled reports whether some run leads to two joins: then taking out whole groups

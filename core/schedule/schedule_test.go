@@ -3,6 +3,7 @@ package schedule_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"math/rand/v2"
 	"os"
 	"testing"
@@ -333,4 +334,39 @@ func TestLeastBroken(t *testing.T) {
 	require.Contains(t, []workload.Status{workload.Impossible, workload.BestEffort}, s.Status)
 	require.NotEmpty(t, s.Broken)
 	require.Equal(t, workload.RuleMax, s.Broken[0].Rule)
+}
+
+// Runs that lead to several joins: batches that tables share. However they are taken out
+// and put back, every schedule keeps the rules, and one that is feasible stays so.
+func TestRunsThatLeadToSeveralJoins(t *testing.T) {
+	for seed := range uint64(12) {
+		rng := rand.New(rand.NewPCG(seed, 9))
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-14T18:00:00Z", Horizon: 20_000,
+			Resources: []workload.Resource{{ID: "cook", Capacity: 4}, {ID: "second", Capacity: 4}, {ID: "rings", Capacity: 6}, {ID: "pass", Capacity: 1}}}
+		for j := range 24 {
+			join, plating := fmt.Sprint("join", j), fmt.Sprint("plating", j)
+			at := int64(3000 + 150*j)
+			w.Joins = append(w.Joins, workload.Join{ID: join, At: &at, Weight: 4, EarlyWeight: 4})
+			// A bench of its own: a resource that nothing else uses.
+			bench := fmt.Sprint("bench", j)
+			w.Resources = append(w.Resources, workload.Resource{ID: bench, Capacity: 1})
+			w.Tasks = append(w.Tasks, workload.Task{ID: plating, Seconds: 40, Needs: []workload.Need{{AnyOf: []string{"pass"}, Units: 1}, {AnyOf: []string{bench}, Units: 1}}})
+			zero := int64(0)
+			w.Links = append(w.Links, workload.Link{From: plating, To: join, Kind: workload.FinishStart, Max: &zero, Weight: 1})
+		}
+		for k := range 50 {
+			id := fmt.Sprint("batch", k)
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: 30 + rng.Int64N(200), Needs: []workload.Need{
+				{AnyOf: []string{"cook", "second"}, Units: []int64{1, 4}[rng.IntN(2)]}, {AnyOf: []string{"rings"}, Units: 1 + rng.Int64N(2)}}})
+			first := rng.IntN(24)
+			for j := first; j <= min(23, first+rng.IntN(4)); j++ {
+				best := rng.Int64N(300)
+				w.Links = append(w.Links, workload.Link{From: id, To: fmt.Sprint("plating", j), Kind: workload.FinishStart, Best: &best, Weight: 12})
+			}
+		}
+		require.NoError(t, workload.Check(w))
+		s := schedule.Solve(context.Background(), w, schedule.Options{Seed: int64(seed), Rounds: 400, Anyway: true})
+		require.Equal(t, workload.Feasible, s.Status, s.Broken)
+		accepted(t, w, s)
+	}
 }

@@ -177,7 +177,7 @@ func (s *solver) solve() *workload.Schedule {
 			s.exactNeighbourhoods(min(rounds/600, 60))
 		} else if rounds != unhurried {
 			s.exactNeighbourhoods(min(rounds, 60))
-			if s.branch(firstNodes) {
+			if s.branch(min(firstNodes, int64(2000+4*rounds))) {
 				return s.result(true)
 			}
 		}

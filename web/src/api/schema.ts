@@ -1126,6 +1126,11 @@ export interface components {
              * @description Seconds by which its longest hold is passed
              */
             over_s: number;
+            /**
+             * Format: date-time
+             * @description When the first thing is put down
+             */
+            plate_at: string;
             /** Format: int64 */
             plates: number;
             /** Format: int64 */
@@ -1216,7 +1221,10 @@ export interface components {
             join: string;
             /** @enum {string} */
             kind: "late" | "hold";
+            /** @description What, and by how much */
             text: string;
+            /** @description What keeps it */
+            why: string;
         };
         FireView: {
             /** @description A better plan is still being looked for */
@@ -1239,11 +1247,8 @@ export interface components {
              */
             margin: number;
             name: string;
-            /**
-             * Format: int64
-             * @description Rounds of search; with as many, and seed 1, the workload file has this cost
-             */
-            rounds: number;
+            /** @description Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told */
+            rounds: number[];
             /** @description Every batch of every step, by section */
             runs: components["schemas"]["FireRun"][];
             /** @description What the last change did, or what a mend does */

@@ -1,6 +1,10 @@
+// The layout of a whole service: plan → positions. Pure functions; React only draws what
+// they return.
 import type { Schemas } from "../api/client";
 
 type Join = Schemas["EveningJoin"];
+type Load = Schemas["Load"];
+type Run = Schemas["FireRun"];
 
 export interface Axis {
   from: number; // ms
@@ -10,12 +14,14 @@ export interface Axis {
 
 export const xOf = (a: Axis, instant: string) => ((Date.parse(instant) - a.from) / (a.to - a.from)) * a.width;
 
+export const perMinute = (a: Axis) => (a.width / (a.to - a.from)) * 60_000;
+
 // ticksOf are marks at whole stretches of the hour, not closer than 56 pixels; their label
 // is the clock on the kitchen's wall, taken from the offset in a known instant.
 export function ticksOf(a: Axis, like: string): { x: number; label: string }[] {
   const m = /([+-])(\d\d):(\d\d)$/.exec(like);
   const offset = m ? (m[1] === "-" ? -1 : 1) * (Number(m[2]) * 60 + Number(m[3])) * 60_000 : 0;
-  const steps = [5, 10, 15, 30, 60, 120].map((x) => x * 60_000);
+  const steps = [1, 2, 5, 10, 15, 30, 60, 120].map((x) => x * 60_000);
   const step = steps.find((s) => (s / (a.to - a.from)) * a.width >= 56) ?? 7_200_000;
   const out = [];
   for (let t = Math.ceil((a.from + offset) / step) * step; t <= a.to + offset; t += step)
@@ -26,13 +32,24 @@ export function ticksOf(a: Axis, like: string): { x: number; label: string }[] {
   return out;
 }
 
-export interface Placed {
-  join: Join;
-  x: number;
-  row: number;
+export interface TableJoins {
+  table: string;
+  name: string;
+  joins: Join[];
 }
 
-// placeJoins stacks rings that would touch: each goes into the first row with room.
+// byTable gathers the joins of each table, the table that eats first at the top.
+export function byTable(joins: Join[]): TableJoins[] {
+  const rows = new Map<string, TableJoins>();
+  for (const j of joins) {
+    const row = rows.get(j.table) ?? { table: j.table, name: j.name, joins: [] };
+    row.joins.push(j);
+    rows.set(j.table, row);
+  }
+  return [...rows.values()];
+}
+
+// placeJoins stacks marks that would touch: each goes into the first row with room.
 export function placeJoins(joins: Join[], a: Axis, size: number): { placed: Placed[]; rows: number } {
   const ends: number[] = [];
   const placed = joins.map((join) => {
@@ -45,8 +62,33 @@ export function placeJoins(joins: Join[], a: Axis, size: number): { placed: Plac
   return { placed, rows: Math.max(1, ends.length) };
 }
 
+export interface Placed {
+  join: Join;
+  x: number;
+  row: number;
+}
+
+// short is a table's name where there is little room: its number, or two letters.
+export const short = (name: string) => name.replace(/^\D+/, "") || name.slice(0, 2);
+
+// together adds loads up into one: the hands of a section.
+export function together(loads: Load[]): Pick<Load, "steps" | "capacity"> {
+  const marks = loads
+    .flatMap((l) => l.steps.map((s, i) => ({ at: s.at, by: s.units - (l.steps[i - 1]?.units ?? 0) })))
+    .sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
+  const steps: Load["steps"] = [];
+  let units = 0;
+  for (const m of marks) {
+    units += m.by;
+    const last = steps[steps.length - 1];
+    if (last?.at === m.at) last.units = units;
+    else steps.push({ at: m.at, units });
+  }
+  return { steps, capacity: loads.reduce((sum, l) => sum + l.capacity, 0) };
+}
+
 // profile is the outline of a load from its steps, as an SVG path over a height.
-export function profile(load: Schemas["Load"], a: Axis, height: number): string {
+export function profile(load: Pick<Load, "steps" | "capacity">, a: Axis, height: number): string {
   const y = (u: number) => height - (u / load.capacity) * height;
   let d = "";
   let units = 0;
@@ -58,3 +100,30 @@ export function profile(load: Schemas["Load"], a: Axis, height: number): string 
   });
   return d ? `${d}Z` : "";
 }
+
+export interface Packed {
+  run: Run;
+  x: number;
+  width: number;
+  track: number;
+}
+
+// pack puts the runs of a lane into as few tracks as they need so that none covers
+// another.
+export function pack(runs: Run[], a: Axis): { packed: Packed[]; tracks: number } {
+  const ends: number[] = [];
+  const sorted = [...runs].sort((p, q) => Date.parse(p.from) - Date.parse(q.from));
+  const packed = sorted.map((run) => {
+    const x = xOf(a, run.from);
+    const width = Math.max(3, xOf(a, run.to) - x);
+    let track = ends.findIndex((e) => e <= x);
+    if (track < 0) track = ends.length;
+    ends[track] = x + width + 1;
+    return { run, x, width, track };
+  });
+  return { packed, tracks: Math.max(1, ends.length) };
+}
+
+// inMinutes is a shift of so many pixels in whole steps of minutes.
+export const inMinutes = (pixels: number, a: Axis, step: number) =>
+  Math.round(pixels / perMinute(a) / step) * step;

@@ -232,7 +232,7 @@ export function Fires({ plan }: { plan: Schemas["Plan"] }) {
         </thead>
         <tbody>
           {plan.strands.map((s) => (
-            <tr key={s.component} data-component={s.component}>
+            <tr key={`${s.component} ${s.apart}`} data-component={s.component}>
               <td className="time">
                 {s.fire_at ? (
                   <>
@@ -247,6 +247,7 @@ export function Fires({ plan }: { plan: Schemas["Plan"] }) {
               </td>
               <td className="name">
                 <span>{s.name}</span>
+                {s.apart && <small className="mark-late">▲ {text.fire.ownPan}</small>}
               </td>
             </tr>
           ))}

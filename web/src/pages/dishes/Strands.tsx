@@ -87,7 +87,7 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
         ))}
         {l.rows.map((row, i) => (
           <g
-            key={row.strand.component}
+            key={`${row.strand.component} ${row.strand.apart}`}
             className={drag && !row.bars.some((b) => b.bar.task === drag.task) ? "faded" : undefined}
           >
             {i > 0 && (

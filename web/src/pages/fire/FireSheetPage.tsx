@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import { api, settle } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
 import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -46,26 +46,58 @@ export function FireSheetPage() {
         </div>
       </header>
       <section className="card-enamel">
-        {p.fires
-          .filter((f) => f.section === chosen)
-          .map((f, i) => (
-            <div className="sheet-line" key={i}>
-              <span className="when figure">{clock(f.at)}</span>
+        {linesOf(p, chosen).map((l, i) =>
+          l.set ? (
+            <div className="sheet-line heat" key={i}>
+              <span className="when figure">{clock(l.at)}</span>
               <span className="what">
                 <b>
-                  {f.count} × {f.what}
+                  {l.set.name}: {l.set.from_c}° → {l.set.c}°
                 </b>
                 <span>
-                  {f.table}, {text.courses[f.course as keyof typeof text.courses]}
+                  {text.fire.thereBy} {clock(l.set.by)}, {l.set.what}
                 </span>
               </span>
-              <span className="quiet">{f.people.join(", ")}</span>
+              <span className="quiet" />
+              <span className="quiet">{text.fire.turn}</span>
+            </div>
+          ) : (
+            <div className="sheet-line" key={i}>
+              <span className="when figure">{clock(l.at)}</span>
+              <span className="what">
+                <b>
+                  {l.fire.count} × {l.fire.what}
+                  {l.fire.of > 1 && <span className="quiet">{` ${l.fire.batch}/${l.fire.of}`}</span>}
+                </b>
+                <span>
+                  {l.fire.table}, {text.courses[l.fire.course as keyof typeof text.courses]}
+                  {l.fire.preheat_s > 0 &&
+                    `, ${text.fire.panOn} ${span(l.fire.preheat_s)} ${text.fire.before}`}
+                  {l.fire.apart && <b className="mark-late">{` ▲ ${text.fire.ownPan}`}</b>}
+                </span>
+              </span>
+              <span className="quiet">{l.fire.people.join(", ")}</span>
               <span className="quiet">
-                {f.may_s > 0 ? `${text.fire.may} ${span(f.may_s)}` : text.fire.onTheDot}
+                {l.fire.may_s > 0 ? `${text.fire.may} ${span(l.fire.may_s)}` : text.fire.onTheDot}
               </span>
             </div>
-          ))}
+          ),
+        )}
       </section>
+      {p.fires.some((f) => f.section === chosen && f.apart) && (
+        <p className="quiet">{text.fire.apartCaution}</p>
+      )}
     </article>
   );
+}
+
+type Line = { at: string } & (
+  { set: Schemas["HeatSetting"]; fire?: undefined } | { fire: Schemas["Fire"]; set?: undefined }
+);
+
+// linesOf are a section's firings and the turns of its thermostats, by the clock.
+function linesOf(plan: Schemas["FireView"], section: string): Line[] {
+  const fires = plan.fires.filter((f) => f.section === section).map((fire): Line => ({ at: fire.at, fire }));
+  const sets = plan.sets.filter((s) => s.section === section).map((set): Line => ({ at: set.at, set }));
+  return [...fires, ...sets].sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
 }

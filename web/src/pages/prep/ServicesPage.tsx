@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
-import { useDishes, useHouse } from "../../api/queries";
+import { useComponents, useDishes, useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
@@ -195,7 +195,13 @@ function Editor({
           value={s.reserve_percent}
           onSave={(v) => onSave({ ...s, reserve_percent: v })}
         />
+        <NumberField
+          label={text.services.platingHands}
+          value={s.plating_hands ?? 0}
+          onSave={(v) => onSave({ ...s, plating_hands: Math.round(v) })}
+        />
       </div>
+      <Agreed s={s} house={house} onSave={onSave} />
       <h3>{text.services.menu}</h3>
       <div className="fields">
         {s.menu.map((m) => (
@@ -255,7 +261,15 @@ function Editor({
             </Button>
             <Button
               look="outline-danger"
-              onClick={() => onSave({ ...s, tables: s.tables.filter((x) => x.id !== t.id) })}
+              onClick={() =>
+                onSave({
+                  ...s,
+                  tables: s.tables.filter((x) => x.id !== t.id),
+                  shared: s.shared
+                    ?.map((x) => ({ ...x, tables: x.tables.filter((id) => id !== t.id) }))
+                    .filter((x) => x.tables.length > 1),
+                })
+              }
             >
               {text.chain.drop}
             </Button>
@@ -320,5 +334,73 @@ function Editor({
         </Button>
       </div>
     </div>
+  );
+}
+
+// Agreed is what was agreed for this service alone: who helps where, and which tables have
+// a batch together.
+function Agreed({ s, house, onSave }: { s: Service; house: Schemas["House"]; onSave: (s: Service) => void }) {
+  const [person, setPerson] = useState("");
+  const components = useComponents();
+  const helpers = s.helpers ?? [];
+  const shared = s.shared ?? [];
+  return (
+    <>
+      <h3>{text.services.agreed}</h3>
+      <div className="fields agreed">
+        {helpers.map((h, i) => (
+          <span className="menu-line" key={`${h.person} ${h.section}`}>
+            <span>
+              <b>{house.people.find((p) => p.id === h.person)?.name ?? h.person}</b> {text.services.helpsAt}{" "}
+              <b>{house.sections.find((x) => x.id === h.section)?.name ?? h.section}</b>
+            </span>
+            <Button
+              look="outline-danger"
+              onClick={() => onSave({ ...s, helpers: helpers.filter((_, k) => k !== i) })}
+            >
+              {text.chain.drop}
+            </Button>
+          </span>
+        ))}
+        {shared.map((x, i) => (
+          <span className="menu-line" key={`${x.component} ${x.tables.join()}`}>
+            <span>
+              <b>{components.data?.find((c) => c.id === x.component)?.name ?? x.component}</b>{" "}
+              {text.services.inOneBatch}{" "}
+              {x.tables.map((id) => s.tables.find((t) => t.id === id)?.name ?? id).join(", ")}
+            </span>
+            <Button
+              look="outline-danger"
+              onClick={() => onSave({ ...s, shared: shared.filter((_, k) => k !== i) })}
+            >
+              {text.chain.drop}
+            </Button>
+          </span>
+        ))}
+        <Select
+          label={text.services.helper}
+          value={person}
+          options={[["", text.makings.choose] as const, ...house.people.map((p) => [p.id, p.name] as const)]}
+          onSave={setPerson}
+        />
+        {person !== "" && (
+          <Select
+            label={text.services.helpsAt}
+            value=""
+            options={[
+              ["", text.makings.choose] as const,
+              ...house.sections
+                .filter((x) => !house.people.find((p) => p.id === person)?.sections.includes(x.id))
+                .map((x) => [x.id, x.name] as const),
+            ]}
+            onSave={(section) => {
+              if (!section) return;
+              setPerson("");
+              onSave({ ...s, helpers: [...helpers, { person, section }] });
+            }}
+          />
+        )}
+      </div>
+    </>
   );
 }

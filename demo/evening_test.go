@@ -11,6 +11,8 @@ import (
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
+	"jointime/core/verify"
+	"jointime/core/workload"
 	"jointime/demo"
 )
 
@@ -42,6 +44,33 @@ func BenchmarkEvening(b *testing.B) {
 					b.ReportMetric(float64(len(e.Workload.Tasks)), "tasks")
 				}
 			})
+		}
+	}
+}
+
+// The demo's evenings keep every rule but the longest waits, which are dear there; the
+// judge finds nothing in the plans, and the banquet's batches serve several rounds.
+func TestThePlansOfTheDemoKeepTheRules(t *testing.T) {
+	house := book(t)
+	for _, id := range []string{demo.Tonight, demo.Tomorrow} {
+		s, _ := house.Service(id)
+		e, err := expand.NewEvening(house, s, true)
+		require.NoError(t, err)
+		a := schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 6_000, Anyway: true})
+		require.Equal(t, workload.Feasible, a.Status)
+		broken, err := verify.Check(e.Workload, a)
+		require.NoError(t, err)
+		require.Empty(t, broken)
+		shared := 0
+		p := e.Read(a)
+		for _, r := range p.Runs {
+			if len(r.Joins) > 1 {
+				shared++
+			}
+		}
+		require.Equal(t, id == demo.Tomorrow, shared > 0)
+		for _, l := range p.Loads {
+			require.LessOrEqual(t, l.Peak, l.Capacity, l.Name)
 		}
 	}
 }

@@ -1,0 +1,92 @@
+import type { Schemas } from "../../api/client";
+import { short } from "../../charts/evening";
+import { text } from "../../text";
+import { clock, span } from "../../ui/time";
+
+type Join = Schemas["EveningJoin"];
+
+const courseMark = { first: "1", second: "2", main: "M", dessert: "D" } as const;
+
+// stateOf is how a join stands: late or a hold passed, doubtful, or in time.
+export function stateOf(j: Join): "late" | "doubtful" | "in-time" {
+  if (j.late_s > 60 || j.over_s > 5) return "late";
+  return j.chance < 0.75 ? "doubtful" : "in-time";
+}
+
+export const tones = { late: "var(--vermilion)", doubtful: "var(--ochre)", "in-time": "var(--leaf)" };
+
+// JoinMark is one join: the course in it, its chance around it, a notch when it is late or
+// a hold is passed, dotted as long as it is a forecast.
+export function JoinMark({
+  join: j,
+  x,
+  y,
+  r,
+  named = false,
+  chosen,
+  faded,
+  onChoose,
+}: {
+  join: Join;
+  x: number;
+  y: number;
+  r: number;
+  named?: boolean; // the table's name stands beside it
+  chosen: boolean;
+  faded: boolean;
+  onChoose: () => void;
+}) {
+  const state = stateOf(j);
+  const chance = Math.max(0, j.chance);
+  const around = 2 * Math.PI * r;
+  const words = [
+    `${j.name}, ${text.courses[j.course]}${j.round > 0 ? ` ${text.fire.round} ${j.round}` : ""}`,
+    clock(j.at),
+    `${Math.round(chance * 100)} % ${text.fire.chance}`,
+    ...(j.late_s > 60 ? [`${span(j.late_s)} ${text.strands.late}`] : []),
+    ...(j.forecast ? [text.fire.forecast] : []),
+  ];
+  return (
+    <g
+      className="join"
+      data-join={j.id}
+      transform={`translate(${x} ${y})`}
+      tabIndex={0}
+      role="button"
+      aria-pressed={chosen}
+      aria-label={words.join(", ")}
+      opacity={faded ? 0.35 : 1}
+      onClick={onChoose}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" || e.key === " ") {
+          e.preventDefault();
+          onChoose();
+        }
+      }}
+    >
+      <title>{`${words.join(", ")}: ${j.dishes.join("; ")}`}</title>
+      <circle r={r + 6} fill="transparent" />
+      <circle r={r + 2} fill="#fff" stroke={chosen ? "var(--ink)" : "none"} strokeWidth={2} />
+      <circle r={r} fill="#fff" stroke="#ddd6c4" strokeWidth={3.5} />
+      <circle
+        r={r}
+        fill="none"
+        stroke={tones[state]}
+        strokeWidth={3.5}
+        strokeDasharray={j.forecast ? "3 3" : `${chance * around} ${around}`}
+        transform="rotate(-90)"
+      />
+      {state === "late" && (
+        <path d={`M-4.5 ${-r - 4} L4.5 ${-r - 4} L0 ${-r + 4}Z`} fill="var(--vermilion)" />
+      )}
+      {named && (
+        <text x={r + 5} y={5} className="mark">
+          {short(j.name)}
+        </text>
+      )}
+      <text y={4.5} textAnchor="middle" className="mark">
+        {j.round > 0 ? j.round : courseMark[j.course]}
+      </text>
+    </g>
+  );
+}

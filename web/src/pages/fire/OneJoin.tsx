@@ -1,0 +1,103 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, settle, type Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+import { clock, span } from "../../ui/time";
+import { Fires } from "../dishes/Firing";
+import { Strands } from "../dishes/Strands";
+import { stateOf } from "./JoinMark";
+
+// OneJoin is the closest look: one table-course with its strands, how sure it is, and what
+// makes it late when it is.
+export function OneJoin({
+  plan,
+  id,
+  mend,
+  join,
+  house,
+  onChoose,
+  onClose,
+}: {
+  plan: Schemas["FireView"];
+  id: string;
+  mend: string;
+  join: string;
+  house: Schemas["House"];
+  onChoose: (join: string) => void;
+  onClose: () => void;
+}) {
+  const j = plan.joins.find((x) => x.id === join);
+  const one = useQuery({
+    queryKey: ["fire", id, mend, "join", join, plan.cost, plan.version],
+    queryFn: () =>
+      settle(
+        api.GET("/api/fire/{id}/join", {
+          params: { path: { id }, query: { join, mend: mend || undefined } },
+        }),
+      ),
+    placeholderData: (old) => old,
+  });
+  const [step, setStep] = useState("");
+  if (!j || !one.data) return null;
+  const own = plan.joins.filter((x) => x.table === j.table);
+  return (
+    <section className="strands one-join card-enamel" aria-label={j.name}>
+      <div className="bar-head">
+        <h2>
+          {j.name}, {text.courses[j.course]}
+          {j.round > 0 && ` ${text.fire.round} ${j.round}`} {clock(j.at)}
+        </h2>
+        <div className="variants" role="group" aria-label={text.fire.joinsTitle}>
+          {own.map((x) => (
+            <Button
+              key={x.id}
+              look={x.id === join ? "primary" : "outline-primary"}
+              aria-pressed={x.id === join}
+              onClick={() => onChoose(x.id)}
+            >
+              {x.round > 0 ? `${text.courses[x.course].slice(0, 1)}${x.round}` : text.courses[x.course]}
+            </Button>
+          ))}
+          <Button onClick={onClose}>{text.editor.close}</Button>
+        </div>
+      </div>
+      <JoinFacts join={j} />
+      <div className="chart">
+        <Fires plan={one.data} />
+        <Strands
+          plan={one.data}
+          sections={house.sections}
+          chosen={step}
+          onChoose={(_, bar) => setStep(bar.task)}
+          onStretch={() => undefined}
+        />
+      </div>
+    </section>
+  );
+}
+
+// JoinFacts says of a join what is on its plates, how sure it is, and what makes it late
+// when it is.
+export function JoinFacts({ join: j }: { join: Schemas["EveningJoin"] }) {
+  const state = stateOf(j);
+  return (
+    <div className="join-facts">
+      <p>{j.dishes.join(" · ")}</p>
+      <p>
+        <b className={state === "late" ? "mark-late" : state === "doubtful" ? "mark-wait" : "mark-good"}>
+          {state === "late" ? "▲" : state === "doubtful" ? "◌" : "●"}{" "}
+          {j.late_s > 60 && `${span(j.late_s)} ${text.strands.late}, `}
+          {Math.round(Math.max(0, j.chance) * 100)} % {text.fire.chance}
+        </b>
+        , {Math.round(Math.max(0, j.holds) * 100)} % {text.fire.holds}
+        {j.forecast && <span className="quiet">, {text.fire.forecast}</span>}
+      </p>
+      {j.blame.length > 0 && (
+        <p className="quiet blame">
+          {text.fire.blame} {j.blame.map((b) => `${b.what} ${Math.round(b.share * 100)} %`).join(" · ")}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,178 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, Problem, settle, type Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+import { Faulty } from "../../ui/fields";
+import { clock, span } from "../../ui/time";
+import { JoinFacts } from "./OneJoin";
+
+type View = Schemas["FireView"];
+
+const few = 3;
+
+// Side says what does not fit, worst first, what would help, and holds the margin.
+export function Side({
+  plan,
+  id,
+  mend,
+  chosen,
+  onTry,
+  onChoose,
+  onLook,
+  onMargin,
+}: {
+  plan: View;
+  id: string;
+  mend: string;
+  chosen: string;
+  onTry: (m: string) => void;
+  onChoose: (join: string) => void;
+  onLook?: () => void; // to the strands of what is chosen
+  onMargin: (margin: number) => void;
+}) {
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [all, setAll] = useState(false);
+  const [allMends, setAllMends] = useState(false);
+  const mends = useQuery({
+    queryKey: ["fire", id, "mends", plan.version],
+    queryFn: () => settle(api.POST("/api/fire/{id}/mends", { params: { path: { id } } })),
+    enabled: !plan.better && plan.trouble.length + (mend ? 1 : 0) > 0,
+    staleTime: Infinity,
+  });
+  const keep = async (m: string) => {
+    try {
+      await settle(
+        api.POST("/api/fire/{id}/keep", {
+          params: { path: { id } },
+          body: { mend: m, version: plan.version },
+        }),
+      );
+      setProblem(null);
+      onTry("");
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e;
+      setProblem(e);
+    }
+    await queries.invalidateQueries();
+  };
+  const join = plan.joins.find((j) => j.id === chosen);
+  const trouble = all ? plan.trouble : plan.trouble.slice(0, few);
+  const list = allMends ? mends.data?.mends : mends.data?.mends.slice(0, few);
+  return (
+    <aside className="fire-side">
+      {join && onLook && (
+        <section className="card-enamel chosen-join">
+          <h2>
+            {join.name}, {text.courses[join.course]} {clock(join.at)}
+          </h2>
+          <JoinFacts join={join} />
+          <span className="variants">
+            <Button look="primary" onClick={onLook}>
+              {text.fire.strands}
+            </Button>
+            <Button onClick={() => onChoose("")}>{text.editor.close}</Button>
+          </span>
+        </section>
+      )}
+      <section className="card-enamel doesnt">
+        <h2>{text.fire.doesnt}</h2>
+        {plan.trouble.length === 0 && <p className="mark-good">● {text.fire.fits}</p>}
+        <ul>
+          {trouble.map((t, i) => (
+            <li key={i}>
+              <button type="button" onClick={() => onChoose(t.join)}>
+                <b>
+                  <span className="mark-late">▲</span> {t.text}
+                </b>
+                <span className="quiet">{t.why}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <More count={plan.trouble.length - few} open={all} onToggle={() => setAll(!all)} />
+      </section>
+      {(plan.trouble.length > 0 || mend) && (
+        <section className="card-enamel">
+          <h2>{text.fire.helps}</h2>
+          <Faulty problem={problem} />
+          {!mends.data && <p className="quiet">{text.fire.trying}</p>}
+          {mends.data?.mends.length === 0 && <p className="quiet">{text.fire.nothingHelps}</p>}
+          <ul>
+            {list?.map((m) => (
+              <li key={m.id} data-mend={m.id}>
+                <b>{m.text}</b>
+                <span className="quiet">
+                  <Was title={text.fire.lateness} is={m.late_s} was={m.was_s} />
+                  <Was title={text.fire.held} is={m.over_s} was={m.over_was_s} />
+                </span>
+                <span className="quiet">
+                  {text.fire.costs} {m.costs}
+                </span>
+                <span className="variants">
+                  <Button
+                    look={mend === m.id ? "primary" : "outline-primary"}
+                    aria-pressed={mend === m.id}
+                    onClick={() => onTry(mend === m.id ? "" : m.id)}
+                  >
+                    {text.fire.try}
+                  </Button>
+                  <Button onClick={() => void keep(m.id)}>{text.fire.keep}</Button>
+                </span>
+              </li>
+            ))}
+          </ul>
+          <More
+            count={(mends.data?.mends.length ?? 0) - few}
+            open={allMends}
+            onToggle={() => setAllMends(!allMends)}
+          />
+        </section>
+      )}
+      <section className="card-enamel">
+        <h2>{text.fire.margin}</h2>
+        <label className="margin">
+          <span className="quiet">{text.fire.toTheMinute}</span>
+          <input
+            key={plan.margin}
+            type="range"
+            min={0}
+            max={100}
+            step={10}
+            name="margin"
+            aria-label={text.fire.margin}
+            defaultValue={plan.margin}
+            onPointerUp={(e) => onMargin(Number(e.currentTarget.value))}
+            onKeyUp={(e) => onMargin(Number(e.currentTarget.value))}
+          />
+          <span className="quiet">{text.fire.safe}</span>
+        </label>
+        <p className="quiet figure" aria-live="polite">
+          {plan.joins.length} {text.fire.joins}, {plan.tasks} {text.fire.steps}
+          {plan.better && ` · ${text.fire.better}`}
+        </p>
+      </section>
+    </aside>
+  );
+}
+
+// Was says a length of time with what it was before; nothing where both are nothing.
+function Was({ title, is, was }: { title: string; is: number; was: number }) {
+  if (is === 0 && was === 0) return null;
+  return (
+    <>
+      {title} <b className="figure">{span(is)}</b>, {text.fire.was}{" "}
+      <span className="figure">{span(was)}</span>.{" "}
+    </>
+  );
+}
+
+function More({ count, open, onToggle }: { count: number; open: boolean; onToggle: () => void }) {
+  if (count <= 0) return null;
+  return (
+    <button type="button" className="more" aria-expanded={open} onClick={onToggle}>
+      {open ? text.fire.fewer : `${count} ${text.fire.more}`}
+    </button>
+  );
+}
