@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -66,4 +67,56 @@ func TestTickASheet(t *testing.T) {
 	p.goTo("/prep/ingredients")
 	p.waitFor(`document.querySelectorAll('.plain.wide tr').length > 30`)
 	require.Contains(t, string(p.fetch("/api/prep/ingredients.csv")), "Watercress")
+}
+
+// What is on hand is put there, changed and dropped; the plan uses it. Bad days are said.
+func TestPutOnHand(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/prep/ingredients")
+	p.waitFor(`document.querySelectorAll('.on-hand [data-stock]').length > 0`)
+	was := js[int](p, `document.querySelectorAll('.on-hand [data-stock]').length`)
+	js[any](p, `(() => { [...document.querySelectorAll('.on-hand select')].at(-1).id = 'put'; return 1 })()`)
+	p.choose("#put", "hazelnut-crumb")
+	row := `document.querySelector('[data-stock="hazelnut-crumb"]')`
+	p.waitFor(row)
+	js[any](p, `(() => { const i = `+row+`.querySelectorAll('input'); i[0].id = 'amount'; i[1].id = 'useby'; return 1 })()`)
+	p.fill("#amount", "5000")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.fill("#useby", "tomorrow")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('.on-hand').innerText.includes('Write it like 2026-05-16 18:00')`)
+	p.fill("#useby", "2026-05-20 18:00")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(row + `.innerText.match(/used [1-9]/)`)
+	p.goTo("/prep")
+	p.waitFor(gridReady)
+	require.Zero(t, js[int](p, `document.querySelectorAll('.entry[data-job^="hazelnut-crumb"]').length`), "there is enough of it")
+	p.goTo("/prep/ingredients")
+	p.waitFor(row)
+	js[any](p, `(() => { `+row+`.querySelector('button').click(); return 1 })()`)
+	p.waitFor(`document.querySelectorAll('.on-hand [data-stock]').length === ` + fmt.Sprint(was))
+}
+
+// What is not ready comes with what can still be done about it, planned again.
+func TestWhatHelpsInPrep(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/prep")
+	p.waitFor(`document.querySelector('[data-prep-mend^="Buy in"]')?.innerText.includes('late in all')`)
+}
+
+// The sums by the scales.
+func TestWorkOutAnAmount(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/components/brown-butter-dressing")
+	p.waitFor(`document.querySelector('.work-out')`)
+	js[any](p, `(() => { const w = document.querySelector('.work-out'); w.closest('details').open = true; w.querySelectorAll('select')[0].id = 'kind'; return 1 })()`)
+	p.choose("#kind", "reduce")
+	p.fill(`[name="work-amount"]`, "5")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.fill(`[name="work-percent"]`, "80")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('.work-out .answer').innerText === '5 l reduced by 80 % leave 1 l.'`)
+	p.fill(`[name="work-percent"]`, "180")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('.work-out .trouble')?.innerText.includes('expected 0 to 100')`)
 }

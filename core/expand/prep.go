@@ -122,6 +122,14 @@ func (p *Prep) frame(span func(*kitchen.Component) time.Duration) {
 			w.Resources[i].Windows = without(w.Resources[i].Windows, busy)
 		}
 	}
+	for i := range w.Resources {
+		if r := &w.Resources[i]; !strings.HasPrefix(r.ID, "person/") {
+			if kept := p.inService(r.ID); len(kept) > 0 {
+				r.HasWindows = true
+				r.Windows = without([]workload.Window{{From: 0, To: w.Horizon, Capacity: r.Capacity}}, kept)
+			}
+		}
+	}
 	p.Workload = w
 	for _, s := range p.book.Sections() {
 		var all []workload.Window
@@ -192,17 +200,50 @@ func (p *Prep) instant(s int64) time.Time { return p.Origin.Add(time.Duration(s)
 func (p *Prep) busy() []workload.Window {
 	var out []workload.Window
 	for i := range p.services {
-		s := &p.services[i]
-		if len(s.Tables) == 0 {
-			continue
+		if len(p.services[i].Tables) > 0 {
+			out = append(out, p.during(&p.services[i]))
 		}
-		last := 0
-		for _, t := range s.Tables {
-			last = max(last, t.SeatedAt)
-		}
-		out = append(out, workload.Window{From: p.second(s.At(s.Starts(), p.zone)), To: p.second(s.At(last, p.zone).Add(cleared))})
 	}
 	return joined(out)
+}
+
+// during is how long a service lasts: from its first seating until it is cleared.
+func (p *Prep) during(s *kitchen.Service) workload.Window {
+	last := 0
+	for _, t := range s.Tables {
+		last = max(last, t.SeatedAt)
+	}
+	return workload.Window{From: p.second(s.At(s.Starts(), p.zone)), To: p.second(s.At(last, p.zone).Add(cleared))}
+}
+
+// inService is when a piece of equipment is kept for the services whose dishes need it to
+// order: what is braised by itself does not stand in the oven that the evening wants.
+func (p *Prep) inService(id string) []workload.Window {
+	var out []workload.Window
+	for i := range p.services {
+		s := &p.services[i]
+		if len(s.Tables) > 0 && slices.ContainsFunc(s.Menu, func(m kitchen.MenuLine) bool { return p.ordersOn(m.Dish, id) }) {
+			out = append(out, p.during(s))
+		}
+	}
+	return joined(out)
+}
+
+// ordersOn reports whether something of a dish is made to order on a piece of equipment.
+func (p *Prep) ordersOn(dish, id string) bool {
+	d, _ := p.book.Dish(dish)
+	for _, e := range d.Specification.Elements {
+		c, _ := p.book.Component(e.Component)
+		for _, s := range c.InPhase(kitchen.PickUp) {
+			if s.Equipment == nil {
+				continue
+			}
+			if ids, _ := equipment(p.book, s.Equipment.Kind, s.Equipment.SetpointC); slices.Contains(ids, id) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // without cuts busy times out of windows; both are sorted and do not overlap.

@@ -13,6 +13,7 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
 	"jointime/core/verify"
+	"jointime/core/workload"
 	"jointime/demo"
 )
 
@@ -55,6 +56,9 @@ func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shel
 	p, err := expand.NewPrep(b, b.Services(), now, done)
 	require.NoError(t, err)
 	s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 2000, Anyway: true})
+	if s.Status == workload.BestEffort {
+		return p, p.Read(s) // what has happened may break a rule
+	}
 	broken, err := verify.Check(p.Workload, s)
 	require.NoError(t, err)
 	require.Empty(t, broken)
@@ -133,6 +137,31 @@ func TestAFrozenBase(t *testing.T) {
 }
 
 // What is ticked stays where it was; what nobody stands at goes on by itself from there.
+// By hand. A braise of 8 h by itself in the oven that the service wants to order: needed at
+// 19:00, ready by 18:30; it cannot stand in the oven between 19:00 and 20:45, so it goes in
+// by 10:30 of that day, or before the night; the cook who sets it in is there from 10:00.
+// One that was begun before goes on through the service: what has happened has happened.
+func TestTheOvenIsKeptForTheService(t *testing.T) {
+	braise := st("braise", 8*60, kitchen.None, 0)
+	braise.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}
+	crisp := kitchen.Step{ID: "crisp", Name: "crisp", Phase: kitchen.PickUp, Hands: kitchen.None, Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(300)}}
+	overlaps := func(plan *expand.PrepPlan) bool {
+		for _, s := range plan.Jobs[0].Steps {
+			if len(s.On) > 0 && s.StartAt.Before(at(14, 20, 45)) && s.FinishAt.After(at(14, 19, 0)) {
+				return true
+			}
+		}
+		return false
+	}
+	for hour := range 16 {
+		_, plan := prepOf(t, at(14, 4+hour, 0), nil, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
+		require.False(t, overlaps(plan), "now is %d:00", 4+hour)
+	}
+	_, plan := prepOf(t, at(14, 12, 0), map[string]expand.Done{expand.TaskID("c/s/1", "brown", 1, 1): {At: at(14, 11, 30)}}, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
+	require.True(t, plan.Jobs[0].Steps[1].Begun)
+	require.True(t, overlaps(plan))
+}
+
 func TestTickedStepsAreFixed(t *testing.T) {
 	steps := []kitchen.Step{st("bury", 20, kitchen.Both, 0), st("first", 18*60, kitchen.None, 1), st("turn", 12, kitchen.Both, 6)}
 	done := map[string]expand.Done{"c/s/1#bury": {At: at(13, 12, 0)}}

@@ -3,6 +3,7 @@ package kitchen
 import (
 	"fmt"
 	"maps"
+	"slices"
 	"strings"
 	"time"
 )
@@ -258,6 +259,15 @@ func (b *Book) Component(id string) (*Component, bool) { c, ok := b.components[i
 
 // Dish looks a dish up.
 func (b *Book) Dish(id string) (*Dish, bool) { d, ok := b.dishes[id]; return d, ok }
+
+// Data is a copy of what the book was made of, to be changed and made a book again. What
+// its lists hold is shared with the book.
+func (b *Book) Data() Data {
+	d := b.data
+	d.Sections, d.People, d.Equipment, d.Vessels = slices.Clone(d.Sections), slices.Clone(d.People), slices.Clone(d.Equipment), slices.Clone(d.Vessels)
+	d.Components, d.Dishes, d.Services, d.Stock = slices.Clone(d.Components), slices.Clone(d.Dishes), slices.Clone(d.Services), slices.Clone(d.Stock)
+	return d
+}
 
 // Person returns a person by id.
 func (b *Book) Person(id string) (*Person, bool) {

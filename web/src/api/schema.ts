@@ -507,6 +507,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prep/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What can still be done about what is not ready, each planned again */
+        post: operations["find-prep-mends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prep/ticks": {
         parameters: {
             query?: never;
@@ -587,7 +604,8 @@ export interface paths {
         /** Products on hand */
         get: operations["list-stock"];
         put?: never;
-        post?: never;
+        /** Put a product on hand, or change one */
+        post: operations["put-on-hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -647,6 +665,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A sum by the scales: units, ratios, reductions */
+        post: operations["work-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -659,6 +694,13 @@ export interface components {
             name: string;
             /** @description The kitchen's code wants it named; false for one that only the other code knows */
             named: boolean;
+        };
+        Answer: {
+            /** Format: double */
+            amount: number;
+            text: string;
+            /** @description % for a share */
+            unit: string;
         };
         At: {
             /** Format: double */
@@ -1685,6 +1727,21 @@ export interface components {
             safety_code: "uk-eu" | "us-fda";
             time_zone: string;
         };
+        OnHand: {
+            /**
+             * Format: double
+             * @description In the component's unit
+             */
+            amount: number;
+            component: string;
+            /** @description Of the one that is changed */
+            id?: string;
+            note?: string;
+            /** @description YYYY-MM-DD HH:MM by the kitchen's clock */
+            use_by: string;
+            /** Format: int64 */
+            version?: number;
+        };
         Order: {
             /** Format: int64 */
             count: number;
@@ -1820,6 +1877,23 @@ export interface components {
             /** @description Names of the services on that day */
             services: string[];
         };
+        PrepMend: {
+            /** @description What it costs, in words */
+            costs: string;
+            /** @description The batch that it is for */
+            job: string;
+            /**
+             * Format: int64
+             * @description Lateness of all batches together with it, seconds
+             */
+            late_s: number;
+            text: string;
+            /**
+             * Format: int64
+             * @description … and without it
+             */
+            was_s: number;
+        };
         PrepTrouble: {
             /** @description What can still be done, as far as it can be told */
             helps: string[];
@@ -1858,6 +1932,27 @@ export interface components {
             ticks: components["schemas"]["Tick"][];
             /** @description Forgotten and too tight, the worst first */
             trouble: components["schemas"]["PrepTrouble"][];
+        };
+        Question: {
+            /** Format: double */
+            amount: number;
+            /** Format: double */
+            grams_per_ml?: number;
+            /** @enum {string} */
+            kind: "convert" | "ratio" | "brine" | "reduce" | "begin-with" | "reduced-by";
+            /**
+             * Format: double
+             * @description What is left, in the same unit, for reduced-by
+             */
+            left?: number;
+            /**
+             * Format: double
+             * @description For a ratio or a reduction
+             */
+            percent?: number;
+            /** @description The other unit, to convert */
+            to?: string;
+            unit: string;
         };
         Reading: {
             line: string;
@@ -4409,6 +4504,53 @@ export interface operations {
             };
         };
     };
+    "find-prep-mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepMend"][];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     tick: {
         parameters: {
             query?: never;
@@ -4762,6 +4904,66 @@ export interface operations {
             };
         };
     };
+    "put-on-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnHand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockLine"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-stock": {
         parameters: {
             query?: never;
@@ -5017,6 +5219,48 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "work-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
                 };
             };
             /** @description Unprocessable Entity */

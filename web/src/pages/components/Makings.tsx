@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Chips, Fold, NumberField, Select, TextField, TimeField } from "../../ui/fields";
+import { WorkOut } from "./WorkOut";
 
 type Component = Schemas["Component"];
 
@@ -238,6 +239,9 @@ export function Makings({
           chosen={c.allergens}
           onChange={(v) => set("allergens", v)}
         />
+      </Fold>
+      <Fold title={<b>{text.workOut.title}</b>}>
+        <WorkOut density={c.density_g_per_ml} />
       </Fold>
     </>
   );

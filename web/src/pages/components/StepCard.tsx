@@ -116,6 +116,13 @@ export function StepCard({
                 onSave={(units) => onSave({ ...s, equipment: { ...s.equipment!, units: Math.round(units) } })}
               />
             )}
+            {s.equipment && s.phase === "pick-up" && (
+              <TimeField
+                label={text.chain.preheat}
+                value={s.equipment.preheat_s}
+                onSave={(v) => onSave({ ...s, equipment: { ...s.equipment!, preheat_s: v } })}
+              />
+            )}
             <NumberField
               optional
               label={text.chain.batch}

@@ -40,7 +40,7 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
       return;
     }
     const next = nudge(b.finish_s - b.start_s, e.key, e.shiftKey);
-    if (next === null) return;
+    if (next === null || b.preheat) return;
     e.preventDefault();
     onStretch(row.strand.component, b, next);
   };
@@ -187,26 +187,30 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
                       {b.label.text}
                     </text>
                   )}
-                  <rect
-                    className="grip"
-                    data-grip="start"
-                    x={x - 9}
-                    y={row.y - 20}
-                    width={Math.min(18, 9 + w / 3)}
-                    height={40}
-                    fill="transparent"
-                    {...grip(row, b, "start")}
-                  />
-                  <rect
-                    className="grip"
-                    data-grip="finish"
-                    x={x + w - Math.min(9, w / 3)}
-                    y={row.y - 20}
-                    width={18}
-                    height={40}
-                    fill="transparent"
-                    {...grip(row, b, "finish")}
-                  />
+                  {!b.bar.preheat && (
+                    <>
+                      <rect
+                        className="grip"
+                        data-grip="start"
+                        x={x - 9}
+                        y={row.y - 20}
+                        width={Math.min(18, 9 + w / 3)}
+                        height={40}
+                        fill="transparent"
+                        {...grip(row, b, "start")}
+                      />
+                      <rect
+                        className="grip"
+                        data-grip="finish"
+                        x={x + w - Math.min(9, w / 3)}
+                        y={row.y - 20}
+                        width={18}
+                        height={40}
+                        fill="transparent"
+                        {...grip(row, b, "finish")}
+                      />
+                    </>
+                  )}
                   {dragged && (
                     <text
                       x={dragged.edge === "start" ? x : x + w}

@@ -4,6 +4,7 @@ import { Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Swatch } from "../../ui/Swatch";
 import { amountOf } from "./days";
+import { OnHand } from "./OnHand";
 import { usePrep } from "./usePrep";
 
 // IngredientsPage lists what is needed from the store by section, before trim, and what
@@ -30,6 +31,7 @@ export function IngredientsPage() {
           </Link>
         </div>
       </header>
+      <OnHand plan={p} />
       <p className="quiet">{text.prep.beforeTrim}</p>
       {house.data.sections.map((s) => {
         const own = p.ingredients.filter((g) => g.section === s.id);
@@ -59,30 +61,6 @@ export function IngredientsPage() {
           </section>
         );
       })}
-      {p.stock.length > 0 && (
-        <section className="card-enamel p-3">
-          <h2>{text.prep.onHand}</h2>
-          <table className="plain wide">
-            <tbody>
-              {p.stock.map((s) => (
-                <tr key={s.id}>
-                  <td>
-                    <b>{s.name}</b>
-                  </td>
-                  <td className="figure">{amountOf(s.amount, s.unit)}</td>
-                  <td className="figure quiet">
-                    {text.prep.used} {amountOf(s.used, s.unit)}
-                  </td>
-                  <td>
-                    {text.prep.useBy} {s.use_by.slice(0, 10)} {s.use_by.slice(11, 16)}
-                    {s.past && <span className="mark-late"> ▲ {text.prep.past}</span>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
     </article>
   );
 }

@@ -1,11 +1,13 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Problem, type Schemas } from "../../api/client";
+import { api, Problem, settle, type Schemas } from "../../api/client";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Faulty } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
+import { span } from "../../ui/time";
 import { amountOf, dateOf, dayClock, dayName, entriesOf, look, shape, workOf, type Entry } from "./days";
 import { JobPanel } from "./JobPanel";
 import { usePrep, useTicks } from "./usePrep";
@@ -179,12 +181,39 @@ function Trouble({ plan, onChoose }: { plan: Schemas["PrepView"]; onChoose: (id:
           </ul>
         </div>
       ))}
+      <Helps plan={plan} />
       {plan.problems.map((x, i) => (
         <p key={i} className="mb-0">
           <span className="mark-wait">◌</span> {x}
         </p>
       ))}
     </section>
+  );
+}
+
+// Helps are what can still be done about what is not ready, each planned again.
+function Helps({ plan }: { plan: Schemas["PrepView"] }) {
+  const mends = useQuery({
+    queryKey: ["prep", "mends", plan.cost, plan.now],
+    queryFn: () => settle(api.POST("/api/prep/mends")),
+    enabled: plan.trouble.length > 0,
+    staleTime: Infinity,
+  });
+  if (plan.trouble.length === 0) return null;
+  return (
+    <div className="helps" aria-live="polite">
+      <b>{text.prep.helps}</b>
+      {!mends.data && <span className="quiet">{text.prep.lookHelps}</span>}
+      {mends.data?.length === 0 && <span className="quiet">{text.prep.noHelp}</span>}
+      <ul>
+        {mends.data?.slice(0, 5).map((m) => (
+          <li key={m.text} data-prep-mend={m.text}>
+            <b>{m.text}</b>: {span(m.late_s)} {text.prep.helpsAll}, {text.fire.was} {span(m.was_s)}.{" "}
+            <span className="quiet">({m.costs})</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

@@ -1,0 +1,104 @@
+import { useState } from "react";
+import { api, Problem, settle, type Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Faulty, NumberField, Select } from "../../ui/fields";
+
+type Question = Schemas["Question"];
+
+const kinds = ["convert", "ratio", "brine", "reduce", "begin-with", "reduced-by"] as const;
+const units = [
+  "g",
+  "kg",
+  "ml",
+  "l",
+  "tsp",
+  "tbsp",
+  "oz",
+  "lb",
+  "us cup",
+  "us fl oz",
+  "us pint",
+  "us quart",
+  "us gallon",
+  "piece",
+  "dozen",
+].map((u) => [u, u] as const);
+
+// WorkOut does the sums by the scales: units, ratios, brines and reductions. The server
+// reckons; between weight and volume with the component's own density.
+export function WorkOut({ density }: { density: number }) {
+  const [q, setQ] = useState<Question>({
+    kind: "convert",
+    amount: 1,
+    unit: "l",
+    to: "g",
+    percent: 10,
+    left: 1,
+  });
+  const [answer, setAnswer] = useState<Schemas["Answer"] | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const ask = async (next: Question) => {
+    setQ(next);
+    try {
+      setAnswer(await settle(api.POST("/api/work-out", { body: { ...next, grams_per_ml: density } })));
+      setProblem(null);
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e;
+      setAnswer(null);
+      setProblem(e);
+    }
+  };
+  const parts = q.kind === "ratio" || q.kind === "brine" || q.kind === "reduce" || q.kind === "begin-with";
+  return (
+    <div className="work-out">
+      <div className="fields">
+        <Select
+          label={text.workOut.kind}
+          value={q.kind}
+          options={kinds.map((k) => [k, text.workOut.kinds[k]] as const)}
+          onSave={(kind) => void ask({ ...q, kind })}
+        />
+        <NumberField
+          name="work-amount"
+          label={text.workOut.amount}
+          value={q.amount}
+          onSave={(amount) => void ask({ ...q, amount })}
+        />
+        <Select
+          label={text.workOut.unit}
+          value={q.unit}
+          options={units}
+          onSave={(unit) => void ask({ ...q, unit })}
+        />
+        {q.kind === "convert" && (
+          <Select
+            label={text.workOut.to}
+            value={q.to ?? "g"}
+            options={units}
+            onSave={(to) => void ask({ ...q, to })}
+          />
+        )}
+        {parts && (
+          <NumberField
+            name="work-percent"
+            label={text.workOut.percent}
+            value={q.percent}
+            onSave={(percent) => void ask({ ...q, percent })}
+          />
+        )}
+        {q.kind === "reduced-by" && (
+          <NumberField
+            name="work-left"
+            label={text.workOut.left}
+            value={q.left}
+            onSave={(left) => void ask({ ...q, left })}
+          />
+        )}
+      </div>
+      <p className="answer" aria-live="polite">
+        {answer?.text}
+      </p>
+      <Faulty problem={problem} />
+    </div>
+  );
+}
