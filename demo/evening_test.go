@@ -2,6 +2,7 @@ package demo_test
 
 import (
 	"context"
+	"slices"
 	"testing"
 	"time"
 
@@ -73,4 +74,86 @@ func TestThePlansOfTheDemoKeepTheRules(t *testing.T) {
 			require.LessOrEqual(t, l.Peak, l.Capacity, l.Name)
 		}
 	}
+}
+
+// weekend is 120 covers at three services over 60 components: the demo's, and three of its
+// dishes again under other names.
+func weekend(t testing.TB) *kitchen.Book {
+	d, err := demo.Kitchen()
+	require.NoError(t, err)
+	seen := map[string]bool{}
+	again := func(id string) string {
+		if !seen[id] {
+			seen[id] = true
+			i := slices.IndexFunc(d.Components, func(c kitchen.Component) bool { return c.ID == id })
+			c := d.Components[i].Clone()
+			c.ID, c.Name = c.ID+"-again", c.Name+" again"
+			d.Components = append(d.Components, c)
+		}
+		return id + "-again"
+	}
+	var menu []kitchen.MenuLine
+	for _, x := range d.Dishes {
+		menu = append(menu, kitchen.MenuLine{Dish: x.ID, Share: 16})
+	}
+	for _, x := range slices.Clone(d.Dishes) {
+		if len(d.Components) >= 60 {
+			break
+		}
+		x.ID, x.Name = x.ID+"-again", x.Name+" again"
+		x.Specification.Variants = []kitchen.Variant{}
+		x.Specification.Elements = slices.Clone(x.Specification.Elements)
+		for i := range x.Specification.Elements {
+			if e := &x.Specification.Elements[i]; len(d.Components) < 60 || seen[e.Component] {
+				e.Component = again(e.Component)
+			}
+		}
+		d.Dishes = append(d.Dishes, x)
+		menu = append(menu, kitchen.MenuLine{Dish: x.ID, Share: 16})
+	}
+	require.Len(t, d.Components, 60)
+	d.Services = nil
+	for k, name := range []string{"friday", "saturday", "sunday"} {
+		s := demo.Services(time.Date(2026, 11, 27+k, 0, 0, 0, 0, time.UTC))[0]
+		s.ID, s.Name, s.Menu, s.Tables = name, name, menu, s.Tables[:10]
+		for i := range s.Tables {
+			s.Tables[i].Covers, s.Tables[i].Needs = 4, []kitchen.GuestNeed{}
+		}
+		require.Equal(t, 40, s.Covers())
+		d.Services = append(d.Services, s)
+	}
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	return b
+}
+
+// BenchmarkWeekend plans the make-ahead work of a weekend, and plans it again after one
+// table more.
+func BenchmarkWeekend(b *testing.B) {
+	house := weekend(b)
+	now := time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
+	plan := func(b *testing.B, house *kitchen.Book, told *workload.Schedule, rounds int) *workload.Schedule {
+		p, err := expand.NewPrep(house, house.Services(), now, nil)
+		require.NoError(b, err)
+		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: rounds, Anyway: true, Previous: told, MovePrice: 1})
+		b.ReportMetric(float64(len(p.Workload.Tasks)), "tasks")
+		b.ReportMetric(float64(*s.Cost), "cost")
+		b.ReportMetric(float64(len(p.Read(s).Trouble)), "trouble")
+		return s
+	}
+	var told *workload.Schedule
+	b.Run("first", func(b *testing.B) {
+		for b.Loop() {
+			told = plan(b, house, nil, 6000)
+		}
+	})
+	d := house.Data()
+	d.Services[1].Tables = append(slices.Clone(d.Services[1].Tables), kitchen.ServiceTable{ID: "more", Name: "More", Covers: 6, SeatedAt: 20 * 60})
+	changed, err := kitchen.NewBook(d)
+	require.NoError(b, err)
+	b.Run("again", func(b *testing.B) {
+		for b.Loop() {
+			plan(b, changed, told, 2000)
+		}
+	})
 }

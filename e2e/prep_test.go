@@ -25,7 +25,7 @@ func TestRaiseTheCovers(t *testing.T) {
 	js[any](p, `(() => { document.querySelectorAll('[data-table="table-1"] input')[1].id = 'covers'; return 1 })()`)
 	p.fill("#covers", "60")
 	p.do(chromedp.KeyEvent(kb.Enter))
-	p.waitFor(`document.querySelector('[data-service="tonight"]').innerText.includes('104 Covers')`)
+	p.waitFor(`document.querySelector('[data-service="tonight"]').innerText.includes('104 covers')`)
 	p.waitFor(`document.querySelector('.said-line')?.innerText.match(/batches?, was/)`)
 	p.goTo("/prep")
 	p.waitFor(gridReady)

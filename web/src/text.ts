@@ -490,6 +490,7 @@ export const text = {
     add: "New service",
     none: "No service yet.",
     covers: "Covers",
+    coversOf: "covers",
     table: "table",
     tables: "tables",
     over: "over",

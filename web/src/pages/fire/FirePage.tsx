@@ -120,6 +120,9 @@ export function FirePage() {
           </Button>
         </div>
         <div className="variants">
+          <Link className="btn btn-outline-primary" to={`/prep/services?open=${id}`}>
+            {text.house.change}
+          </Link>
           <Link className="btn btn-outline-primary" to={`/fire/sheet?service=${id}`}>
             {text.fire.sheet}
           </Link>

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { useComponents, useDishes, useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
@@ -26,7 +26,9 @@ export function ServicesPage() {
   const prep = usePrep();
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [open, setOpen] = useState("");
+  const [params, setParams] = useSearchParams();
+  const open = params.get("open") ?? "";
+  const setOpen = (id: string) => setParams(id ? { open: id } : {}, { replace: true });
   if (services.error) return <Failed error={services.error} retry={() => void services.refetch()} />;
   if (!services.data || !house.data || !dishes.data) return null;
   if (house.data.empty) return <Empty />;
@@ -98,7 +100,7 @@ export function ServicesPage() {
             <span>
               <b>{s.name}</b>{" "}
               <span className="quiet">
-                {dayName(s.date)}, {covers} {text.services.covers}, {s.tables.length}{" "}
+                {dayName(s.date)}, {covers} {text.services.coversOf}, {s.tables.length}{" "}
                 {s.tables.length === 1 ? text.services.table : text.services.tables}
                 {over && `, ${text.services.over}`}
               </span>
