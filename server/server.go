@@ -141,6 +141,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.versionRoutes(api)
 	s.prepRoutes(api)
 	s.fireRoutes(api)
+	s.dayRoutes(api)
 	return api
 }
 

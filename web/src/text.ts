@@ -159,7 +159,13 @@ export const text = {
   },
   courses: { first: "First", second: "Second", main: "Main", dessert: "Dessert" },
   asWritten: "As written",
-  day: { label: "The service day; it is", join: "join at", service: "service", none: "no kitchen yet" },
+  day: {
+    trouble: "with trouble",
+    label: "The service day; it is",
+    join: "join at",
+    service: "service",
+    none: "no kitchen yet",
+  },
   dish: {
     version: "Version",
     onPlate: "on the plate",

@@ -144,6 +144,23 @@ export interface paths {
         patch: operations["change-step"];
         trace?: never;
     };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the line of the day shows */
+        get: operations["get-day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -915,6 +932,25 @@ export interface components {
             to: string;
             /** Format: int64 */
             utc_offset_min: number;
+        };
+        DayJoin: {
+            /** Format: date-time */
+            at: string;
+            /** @description It is late, or one of its holds is passed */
+            trouble: boolean;
+        };
+        DayMarks: {
+            joins: components["schemas"]["DayJoin"][];
+            prep: components["schemas"]["DayWork"][];
+        };
+        DayWork: {
+            /** Format: date-time */
+            from: string;
+            section: string;
+            /** Format: date-time */
+            to: string;
+            /** @description It belongs to a batch that is not ready in time */
+            trouble: boolean;
         };
         Dish: {
             /** @enum {string} */
@@ -3073,6 +3109,53 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayMarks"];
                 };
             };
             /** @description Conflict */

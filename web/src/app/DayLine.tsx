@@ -1,8 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import type { Schemas } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { api, settle, type Schemas } from "../api/client";
 import { text } from "../text";
 import { clock, usualJoin } from "../ui/time";
+import { hueOf } from "../ui/Swatch";
 import { useWidth } from "../ui/useWidth";
 
 // minuteOf is the minute of the service day at which an instant lies.
@@ -15,8 +17,9 @@ export function clockAt(from: string, minute: number): string {
   return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 }
 
-// DayLine is the service day as a ribbon: now as a bead, the join as a tick.
-// Pressing it anywhere moves the join there.
+// DayLine is the service day as a ribbon: now as a bead, joins as ticks with a notch where
+// something does not fit, prep as faint marks by section. Pressing it anywhere goes there: a
+// dish's join moves to that time, the evening is shown around it.
 export function DayLine({ house }: { house: Schemas["House"] }) {
   const { day } = house;
   const box = useRef<HTMLDivElement>(null);
@@ -48,6 +51,25 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
     next.set("at", clockAt(day.from, minute));
     void go({ search: next.toString() });
   };
+  const marks = useQuery({
+    queryKey: ["day"],
+    queryFn: () => settle(api.GET("/api/day")),
+    refetchInterval: 20_000,
+    enabled: !house.empty,
+  });
+  const joins =
+    marks.data && marks.data.joins.length > 0 && params.get("at") === null ? marks.data.joins : null;
+  const rowOf = (section: string) =>
+    Math.max(
+      0,
+      house.sections.findIndex((s) => s.id === section),
+    ) % 6;
+  const spoken = [
+    `${text.day.label} ${clock(day.now)}`,
+    ...(joins
+      ? [`${joins.length} ${text.fire.joins}, ${joins.filter((j) => j.trouble).length} ${text.day.trouble}`]
+      : [`${text.day.join} ${join}`]),
+  ];
   return (
     <>
       <div className="line" ref={box}>
@@ -55,10 +77,21 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
           width={width}
           height={53}
           role="img"
-          aria-label={`${text.day.label} ${clock(day.now)}, ${text.day.join} ${join}`}
+          aria-label={spoken.join(", ")}
           onClick={(e) => press(e.clientX)}
           style={{ display: "block", cursor: "pointer" }}
         >
+          {marks.data?.prep.map((w, i) => (
+            <rect
+              key={i}
+              x={x(minuteOf(day.from, w.from))}
+              width={Math.max(1.5, x(minuteOf(day.from, w.to)) - x(minuteOf(day.from, w.from)))}
+              y={8 + rowOf(w.section) * 3}
+              height={2.4}
+              fill={hueOf(house.sections.find((s) => s.id === w.section))}
+              opacity={0.75}
+            />
+          ))}
           <rect
             x={x(minuteOf(day.from, day.service_from))}
             width={Math.max(
@@ -71,9 +104,6 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
             fill="var(--enamel)"
             opacity={0.18}
           />
-          <text x={x(minuteOf(day.from, day.service_from)) + 3} y={15} fontSize={12.5} fill="var(--quiet)">
-            {text.day.service}
-          </text>
           <line x1={x(0)} x2={x(length)} y1={28} y2={28} stroke="var(--enamel)" strokeWidth={2} />
           {hours.map((m) => (
             <g key={m}>
@@ -83,7 +113,22 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
               </text>
             </g>
           ))}
-          {joinMinute >= 0 && joinMinute <= length && (
+          {marks.data?.joins.map((j, i) => {
+            const at = x(minuteOf(day.from, j.at));
+            return (
+              <g key={i}>
+                <line
+                  x1={at}
+                  x2={at}
+                  y1={16}
+                  y2={27}
+                  stroke={j.trouble ? "var(--vermilion)" : "var(--leaf)"}
+                />
+                {j.trouble && <path d={`M${at - 3.5} 7 L${at + 3.5} 7 L${at} 14Z`} fill="var(--vermilion)" />}
+              </g>
+            );
+          })}
+          {joins === null && joinMinute >= 0 && joinMinute <= length && (
             <line
               x1={x(joinMinute)}
               x2={x(joinMinute)}

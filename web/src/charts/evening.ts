@@ -106,20 +106,39 @@ export interface Packed {
   x: number;
   width: number;
   track: number;
+  label: string;
+  inside: boolean; // the label fits into the run; else it stands after it
+}
+
+const letter = 6.9; // pixels of a letter in a run
+
+// brief is as much of a component's name as can be told at a glance.
+export function brief(name: string): string {
+  const words = (name.split(",")[0] ?? name).split(" ");
+  let out = words[0] ?? "";
+  for (const w of words.slice(1)) if (out.length + w.length < 13) out += ` ${w}`;
+  return out.replace(/ (and|with|of|in)$/, "");
 }
 
 // pack puts the runs of a lane into as few tracks as they need so that none covers
-// another.
-export function pack(runs: Run[], a: Axis): { packed: Packed[]; tracks: number } {
+// another, nor its label.
+export function pack(
+  runs: Run[],
+  a: Axis,
+  labelOf: (r: Run) => string,
+): { packed: Packed[]; tracks: number } {
   const ends: number[] = [];
   const sorted = [...runs].sort((p, q) => Date.parse(p.from) - Date.parse(q.from));
   const packed = sorted.map((run) => {
     const x = xOf(a, run.from);
-    const width = Math.max(3, xOf(a, run.to) - x);
+    const bar = Math.max(3, xOf(a, run.to) - x);
+    const label = labelOf(run);
+    const inside = run.hands === "both" && label.length * letter + 8 <= bar;
+    const width = inside || label === "" ? bar : bar + label.length * letter + 6;
     let track = ends.findIndex((e) => e <= x);
     if (track < 0) track = ends.length;
     ends[track] = x + width + 1;
-    return { run, x, width, track };
+    return { run, x, width: bar, track, label, inside };
   });
   return { packed, tracks: Math.max(1, ends.length) };
 }

@@ -1,6 +1,7 @@
 import { useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import {
+  brief,
   byTable,
   pack,
   perMinute,
@@ -44,6 +45,7 @@ export function Chart({
   chosen,
   close,
   zoom,
+  centre,
   middle,
   onMiddle,
   onChoose,
@@ -55,6 +57,7 @@ export function Chart({
   chosen: string;
   close: boolean; // forty minutes fill the width, else the evening does
   zoom: number; // beyond that
+  centre: number; // ms that was asked for, 0 for none
   middle: () => number; // ms in the middle of what was shown, 0 for nowhere yet
   onMiddle: (ms: number) => void;
   onChoose: (join: string) => void;
@@ -73,6 +76,13 @@ export function Chart({
     // Only what is drawn elsewhere moves it, not whose functions these are.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [axis, shown, from, to]);
+  useLayoutEffect(() => {
+    if (!centre || !box.current) return;
+    onMiddle(centre);
+    box.current.scrollLeft = ((centre - from) / (to - from)) * axis.width - shown / 2;
+    // Once for each time that is asked for, and when there is room to show it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [centre, shown]);
   // What was moved stands where it was put until the plan with it is there.
   const [moved, setMoved] = useState<{ table: string; by: number; version: number } | null>(null);
   const shift = moved && moved.version === plan.version ? moved : null;
@@ -88,7 +98,11 @@ export function Chart({
     return byTable(plan.joins).sort((a, b) => (seated.get(a.table) ?? 0) - (seated.get(b.table) ?? 0));
   }, [plan.joins, tables]);
   const detailed = perMinute(axis) >= detailFrom;
-  const lanes = useMemo(() => lanesOf(plan, house, axis, detailed), [plan, house, axis, detailed]);
+  const names = useMemo(() => new Map(plan.joins.map((j) => [j.id, short(j.name)])), [plan.joins]);
+  const lanes = useMemo(
+    () => lanesOf(plan, house, axis, detailed, names),
+    [plan, house, axis, detailed, names],
+  );
   const rowsTop = head;
   // From close the joins stand where there is room, and what is done has the space.
   const marks = placeJoins(plan.joins, axis, 42);
@@ -97,7 +111,6 @@ export function Chart({
   const loadsTop = lanes.reduce((y, l) => y + l.height + gap, lanesTop);
   const loads = plan.loads.filter((l) => !l.person);
   const height = loadsTop + loads.length * (lane + gap);
-  const names = useMemo(() => new Map(plan.joins.map((j) => [j.id, short(j.name)])), [plan.joins]);
   const mine = plan.joins.find((j) => j.id === chosen);
   return (
     <div className="evening card-enamel">
@@ -210,7 +223,6 @@ export function Chart({
               y={laneAt[i] ?? 0}
               axis={axis}
               chosen={chosen}
-              names={names}
               onChoose={onChoose}
             />
           ))}
@@ -244,19 +256,29 @@ interface Lane {
   hue: string;
   load: Pick<Schemas["Load"], "steps" | "capacity"> | null;
   runs: Packed[];
-  plating: boolean;
 }
 
 // lanesOf are the sections: from afar the hands they use, from close what they do; and the
 // pass with its plating.
-function lanesOf(plan: View, house: House, axis: Axis, detailed: boolean): Lane[] {
+function lanesOf(
+  plan: View,
+  house: House,
+  axis: Axis,
+  detailed: boolean,
+  names: Map<string, string>, // of the tables, short, by join
+): Lane[] {
   const out: Lane[] = [];
   for (const s of house.sections) {
     const runs = s.pass ? platingOf(plan, s.id) : plan.runs.filter((r) => r.section === s.id);
     if (runs.length === 0) continue;
     const people = house.people.filter((p) => p.sections[0] === s.id);
     const own = plan.loads.filter((l) => l.person && people.some((p) => `person/${p.id}` === l.id));
-    const { packed, tracks } = pack(runs, axis);
+    const { packed, tracks } = pack(runs, axis, (r) => {
+      if (!detailed) return "";
+      if (s.pass) return brief(r.what);
+      const whose = [...new Set(r.joins.map((j) => names.get(j)))];
+      return `${whose.length > 2 ? `${whose[0]}–${whose[whose.length - 1]}` : whose.join("+")} ${brief(r.what)}`;
+    });
     const asRuns = detailed || s.pass || own.length === 0;
     out.push({
       id: s.id,
@@ -265,7 +287,6 @@ function lanesOf(plan: View, house: House, axis: Axis, detailed: boolean): Lane[
       height: asRuns && detailed ? tracks * track : lane,
       hue: hueOf(s),
       load: asRuns ? null : together(own),
-      plating: s.pass,
       runs: asRuns ? (detailed ? packed : packed.map((p) => ({ ...p, track: 0 }))) : [],
     });
   }
@@ -309,14 +330,12 @@ function LaneView({
   y,
   axis,
   chosen,
-  names,
   onChoose,
 }: {
   lane: Lane;
   y: number;
   axis: Axis;
   chosen: string;
-  names: Map<string, string>; // of the tables, short, by join
   onChoose: (join: string) => void;
 }) {
   return (
@@ -329,9 +348,6 @@ function LaneView({
           {l.runs.map((p, i) => {
             const thick = Math.min(track - 3, thickness[p.run.hands]);
             const top = p.track * track + (track - thick) / 2;
-            const whose = [...new Set(p.run.joins.map((j) => names.get(j)))].join("+");
-            const words = l.plating ? p.run.what : `${whose} ${p.run.what}`;
-            const room = Math.floor((p.width - 6) / 7);
             return (
               <g
                 key={i}
@@ -350,9 +366,13 @@ function LaneView({
                   stroke={p.run.apart ? "var(--ink)" : "none"}
                   strokeWidth={p.run.apart ? 2 : 0}
                 />
-                {p.run.hands === "both" && room >= 4 && l.height > lane / 2 && (
-                  <text x={p.x + 4} y={p.track * track + track / 2 + 4.5} className="in-run">
-                    {words.length > room ? `${words.slice(0, room - 1)}…` : words}
+                {p.label !== "" && (
+                  <text
+                    x={p.inside ? p.x + 4 : p.x + p.width + 3}
+                    y={p.track * track + track / 2 + 4.5}
+                    className={p.inside ? "in-run" : "after-run"}
+                  >
+                    {p.label}
                   </text>
                 )}
               </g>

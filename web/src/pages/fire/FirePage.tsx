@@ -27,7 +27,14 @@ export function FirePage() {
   const mend = params.get("mend") ?? "";
   const chosen = params.get("join") ?? "";
   const asked = params.get("depth");
-  const depth: Depth = asked === "close" || (asked === "table" && chosen !== "") ? asked : "evening";
+  // The line of the day leads here: forty minutes around the time that was pressed.
+  const at = params.get("at") ?? "";
+  const depth: Depth =
+    asked === "close" || (asked === "table" && chosen !== "")
+      ? asked
+      : asked === null && at !== ""
+        ? "close"
+        : "evening";
   const [zoom, setZoom] = useState(1);
   const middle = useRef(0);
   const came = useRef<Depth>("evening"); // from where the table was looked at
@@ -71,10 +78,11 @@ export function FirePage() {
     );
   if (plan.error && !plan.data) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
   const p = plan.data;
+  const centre = p && at ? Date.parse(`${p.from.slice(0, 10)}T${at}:00${p.from.slice(19)}`) : 0;
   const goTo = (d: Depth) => {
     if (depth !== "table") came.current = depth;
     setZoom(1);
-    set({ depth: d === "evening" ? "" : d });
+    set({ depth: d === "evening" ? "" : d, at: "" });
   };
   const service = open.find((s) => s.service.id === id)?.service;
   return (
@@ -161,6 +169,7 @@ export function FirePage() {
                 chosen={chosen}
                 close={depth === "close"}
                 zoom={zoom}
+                centre={centre}
                 middle={() => middle.current}
                 onMiddle={(ms) => (middle.current = ms)}
                 onChoose={(j) => (j === chosen ? goTo("table") : set({ join: j }))}
