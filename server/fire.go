@@ -148,6 +148,11 @@ func (s *Server) fireRoutes(api huma.API) {
 			if err != nil {
 				return nil, s.fail(err)
 			}
+			s.firing.mu.Lock()
+			defer s.firing.mu.Unlock()
+			if tried != nil {
+				f.view.Said = tried.view.Said // against the plan before, not against the one tried
+			}
 			return &fireOut{*f.view}, nil
 		})
 }
@@ -168,6 +173,14 @@ func solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *wor
 	}
 	chances(out)
 	return out, nil
+}
+
+// after is what a further search adds to the rounds by which a plan can be found again.
+func after(rounds []int, more int) []int {
+	if len(rounds) == 0 {
+		return []int{} // it followed a plan that was told
+	}
+	return append(slices.Clone(rounds), more)
 }
 
 // chances plays the plan many times.
@@ -231,13 +244,12 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*fired, error) {
 	}
 	f.better = make(chan struct{})
 	m.plans[key], m.told[id] = f, f
-	go s.improve(snap, svc, key, told)
+	go s.improve(snap, svc, key)
 	return f, nil
 }
 
-// improve looks for a better plan behind the one that was answered: the same search with
-// more rounds, so that a file of it can be solved again to the same end.
-func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string, told *workload.Schedule) {
+// improve looks for a better plan behind the one that was answered, and from it.
+func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string) {
 	m := &s.firing
 	m.mu.Lock()
 	was := m.plans[key]
@@ -246,7 +258,7 @@ func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string,
 		return
 	}
 	defer close(was.better)
-	better, err := solve(context.Background(), snap.Book, svc, told, moreRounds)
+	better, err := solve(context.Background(), snap.Book, svc, was.schedule, moreRounds)
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if m.revision != snap.Revision || m.plans[key] != was {
@@ -258,7 +270,7 @@ func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string,
 	view.Better = false
 	done.view = &view
 	if err == nil && better.view.Cost < was.view.Cost {
-		better.view.Version, better.view.Said = view.Version, view.Said
+		better.view.Version, better.view.Said, better.view.Rounds = view.Version, view.Said, after(view.Rounds, moreRounds)
 		done = *better
 	}
 	m.plans[key], m.told[svc.ID] = &done, &done
@@ -349,9 +361,7 @@ func (s *Server) longer(ctx context.Context, snap *store.Snapshot, id string, ba
 		return base, nil
 	}
 	again.view.Version, again.view.Said = base.view.Version, base.view.Said
-	if len(base.view.Rounds) > 0 {
-		again.view.Rounds = append(slices.Clone(base.view.Rounds), mendRounds)
-	}
+	again.view.Rounds = after(base.view.Rounds, mendRounds)
 	m.plans[id], m.told[id] = again, again
 	return again, nil
 }

@@ -247,7 +247,7 @@ export function Fires({ plan }: { plan: Schemas["Plan"] }) {
               </td>
               <td className="name">
                 <span>{s.name}</span>
-                {s.apart && <small className="mark-late">▲ {text.fire.ownPan}</small>}
+                {s.apart && s.fired && <small className="mark-late">▲ {text.fire.ownPan}</small>}
               </td>
             </tr>
           ))}
