@@ -175,3 +175,85 @@ func TestBadServices(t *testing.T) {
 	require.Equal(t, float64(1), v["versions"].(map[string]any)["service/next-week"])
 	c.call("DELETE", "/api/services/next-week?version=1", nil, 200)
 }
+
+// What is on hand is written by the clock on the kitchen's wall, also on the day on which
+// that changes; a fault names its field.
+func TestPutOnHand(t *testing.T) {
+	c := start(t, true)
+	has := func(id string) map[string]any {
+		for _, x := range c.list("GET", "/api/stock", nil, 200) {
+			if s := x.(map[string]any); s["stock"].(map[string]any)["id"] == id {
+				return s
+			}
+		}
+		return nil
+	}
+	c.list("POST", "/api/stock", map[string]any{"component": "dill-oil", "amount": 250, "use_by": "2026-10-26 18:00", "note": "second shelf"}, 200)
+	line := has("dill-oil")
+	require.NotNil(t, line)
+	// In winter time, a day after the clocks went back: an hour from UTC, not two.
+	require.Equal(t, "2026-10-26T18:00:00+01:00", line["stock"].(map[string]any)["use_by"])
+	c.list("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 100, "use_by": "2026-10-20 18:00"}, 200)
+	require.Equal(t, "2026-10-20T18:00:00+02:00", has("dill-oil")["stock"].(map[string]any)["use_by"])
+	require.Equal(t, float64(2), has("dill-oil")["version"])
+	c.list("POST", "/api/stock", map[string]any{"component": "dill-oil", "amount": 5, "use_by": "2026-10-20 18:00"}, 200)
+	require.NotNil(t, has("dill-oil-2"), "a second lot has an id of its own")
+	for field, bad := range map[string]map[string]any{
+		"use_by":    {"component": "dill-oil", "amount": 5, "use_by": "soon"},
+		"component": {"component": "nothing", "amount": 5, "use_by": "2026-10-20 18:00"},
+		"amount":    {"component": "dill-oil", "amount": 0, "use_by": "2026-10-20 18:00"},
+	} {
+		v := c.call("POST", "/api/stock", bad, 422)
+		require.Equal(t, field, v["errors"].([]any)[0].(map[string]any)["location"])
+	}
+	c.call("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 5, "use_by": "2026-10-20 18:00"}, 409)
+}
+
+func TestSumsByTheScales(t *testing.T) {
+	c := start(t, false)
+	v := c.call("POST", "/api/work-out", map[string]any{"kind": "begin-with", "amount": 1, "unit": "l", "percent": 80}, 200)
+	require.Equal(t, "For 1 l after a reduction by 80 % begin with 5 l.", v["text"])
+	require.Equal(t, float64(5), v["amount"])
+	v = c.call("POST", "/api/work-out", map[string]any{"kind": "convert", "amount": 1, "unit": "stone", "to": "g"}, 422)
+	require.Equal(t, "unit", v["errors"].([]any)[0].(map[string]any)["location"])
+	c.call("POST", "/api/work-out", map[string]any{"kind": "guess", "amount": 1, "unit": "g"}, 422)
+}
+
+// What helps is planned again, less late than the plan, and asked for once.
+func TestWhatCanStillBeDone(t *testing.T) {
+	c := start(t, true)
+	require.NotEmpty(t, c.call("GET", "/api/prep", nil, 200)["trouble"], "the demo forgot something")
+	list := c.list("POST", "/api/prep/mends", nil, 200)
+	require.NotEmpty(t, list)
+	last := float64(0)
+	for _, x := range list {
+		m := x.(map[string]any)
+		require.Less(t, m["late_s"], m["was_s"])
+		require.GreaterOrEqual(t, m["late_s"].(float64), last)
+		last = m["late_s"].(float64)
+		require.NotEmpty(t, m["costs"])
+	}
+	require.Equal(t, list, c.list("POST", "/api/prep/mends", nil, 200))
+}
+
+// The line of the day has what was planned, and plans nothing itself.
+func TestTheLineOfTheDay(t *testing.T) {
+	c := start(t, true)
+	v := c.call("GET", "/api/day", nil, 200)
+	require.Empty(t, v["joins"])
+	require.Empty(t, v["prep"])
+	c.call("GET", "/api/prep", nil, 200)
+	c.call("GET", "/api/fire/tonight", nil, 200)
+	v = c.call("GET", "/api/day", nil, 200)
+	require.Len(t, v["joins"], 60)
+	require.NotEmpty(t, v["prep"])
+	trouble := 0
+	for _, j := range v["joins"].([]any) {
+		if j.(map[string]any)["trouble"].(bool) {
+			trouble++
+		}
+	}
+	require.Positive(t, trouble)
+	empty := start(t, false)
+	require.Empty(t, empty.call("GET", "/api/day", nil, 200)["joins"])
+}

@@ -213,3 +213,11 @@ func TestPlateIsDrawnChangedAndExported(t *testing.T) {
 }
 
 func unmarshal(raw []byte, into any) error { return json.Unmarshal(raw, into) }
+
+// list is call for what answers with a list.
+func (c client) list(method, path string, body any, status int) []any {
+	c.t.Helper()
+	var out []any
+	require.NoError(c.t, json.Unmarshal([]byte(c.call(method, path, body, status)["list"].(string)), &out))
+	return out
+}
