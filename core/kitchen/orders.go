@@ -21,7 +21,12 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 				lines = append(lines, m)
 			}
 		}
-		owed := make([]float64, len(lines))
+		// The last is owed to nobody: what the shares leave of a hundred takes no such course.
+		owed := make([]float64, len(lines)+1)
+		rest := 100.0
+		for _, m := range lines {
+			rest -= m.Share
+		}
 		for i := range s.Tables {
 			t := &s.Tables[i]
 			if len(t.Orders) > 0 {
@@ -29,13 +34,15 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 			}
 			wishes := t.wishes()
 			for g := range t.Covers {
-				best, most := -1, 0.5 // less than half a plate owed: this guest takes nothing
+				best := len(lines)
+				owed[best] += max(0, rest) / 100
 				for k, m := range lines {
-					if owed[k] += m.Share / 100; owed[k] > most-1e-9 && (best < 0 || owed[k] > owed[best]+1e-9) {
+					if owed[k] += m.Share / 100; owed[k] > owed[best]+1e-9 || best == len(lines) && owed[k] > owed[best]-1e-9 {
 						best = k
 					}
 				}
-				if best < 0 {
+				if best == len(lines) {
+					owed[best]--
 					continue
 				}
 				order, at := b.suited(lines, best, wishes[g])
