@@ -52,4 +52,3 @@ func TestBlameIsOrdered(t *testing.T) {
 	s := advise.Sureness{Blame: map[string]float64{"b": 0.2, "a": 0.2, "c": 0.6}}
 	require.Equal(t, []advise.Blamed{{Task: "c", Share: 0.6}, {Task: "a", Share: 0.2}, {Task: "b", Share: 0.2}}, s.Blamed())
 }
-

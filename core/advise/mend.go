@@ -208,9 +208,13 @@ func handsIn(l expand.Load, from, to time.Time) int64 {
 	return quarters / 4
 }
 
-// shares proposes that two tables have a batch together: of a component that both want
-// for the same course, near enough in time for its hold, where one of them is in trouble
-// or keeps somebody.
+// waveOf is how much of what a component may wait the tables that share a batch may lie
+// apart: the rest is left for what comes between. Common practice, no source.
+const waveOf = 0.6
+
+// shares proposes that tables have a batch together: of a component that they want for the
+// same course, near enough in time for its hold, where one of them is in trouble or keeps
+// somebody. Two tables, and as many as one batch can serve.
 func (p *proposals) shares() {
 	involved := map[string]bool{}
 	for _, t := range p.plan.Trouble {
@@ -219,40 +223,74 @@ func (p *proposals) shares() {
 	}
 	type option struct {
 		c     *kitchen.Component
-		a, b  *expand.Course
-		apart time.Duration
+		group []*expand.Course
+		saved int // seconds of hands
 	}
 	var list []option
-	for i := range p.evening.Courses {
-		for k := i + 1; k < len(p.evening.Courses); k++ {
-			a, b := &p.evening.Courses[i], &p.evening.Courses[k]
-			if a.Table == b.Table || a.Course != b.Course || a.Round+b.Round > 0 || !involved[a.ID] && !involved[b.ID] {
-				continue
+	for _, c := range p.book.Components() {
+		with := p.coursesWith(&c)
+		spare := time.Duration(min(expand.Spare(&c), 6*3600)) * time.Second
+		for i, a := range with {
+			within := func(share float64) (n int) {
+				for _, x := range with[i:] {
+					if x.Firing.Table.At.Sub(a.Firing.Table.At) > time.Duration(share*float64(spare)) {
+						break
+					}
+					n++
+				}
+				return n
 			}
-			apart := a.Firing.Table.At.Sub(b.Firing.Table.At).Abs()
-			for _, c := range expand.Common(a, b) {
-				if int(apart/time.Second) <= expand.Spare(c) && !p.shared(c.ID, a) {
-					list = append(list, option{c, a, b, apart})
+			sizes := []int{min(2, within(1))}
+			if wave := within(waveOf); wave > 2 {
+				sizes = append(sizes, wave)
+			}
+			for _, size := range sizes {
+				group := with[i : i+size]
+				if size > 1 && slices.ContainsFunc(group, func(x *expand.Course) bool { return involved[x.ID] }) {
+					list = append(list, option{&c, group, handsOf(&c) * (size - 1)})
 				}
 			}
 		}
 	}
-	// What takes hands longest saves most.
-	hands := func(c *kitchen.Component) (s int) {
-		for _, x := range c.InPhase(kitchen.PickUp) {
-			s += x.Time.Fixed.Likely * x.Hands.Attention()
-		}
-		return s
-	}
-	slices.SortStableFunc(list, func(x, y option) int {
-		return cmp.Or(cmp.Compare(hands(y.c), hands(x.c)), cmp.Compare(x.apart, y.apart))
-	})
+	slices.SortStableFunc(list, func(x, y option) int { return cmp.Compare(y.saved, x.saved) })
 	for _, o := range list[:min(len(list), mostShares)] {
-		p.add(fmt.Sprintf("share:%s:%s:%s", o.c.ID, o.a.Table, o.b.Table), fmt.Sprintf("%s for %s and %s in one batch", o.c.Name, o.a.Name, o.b.Name), "both tables hang on one pan", priceOfShare,
+		var ids, names []string
+		for _, x := range o.group {
+			ids, names = append(ids, x.Table), append(names, x.Name)
+		}
+		last := len(names) - 1
+		p.add("share:"+o.c.ID+":"+strings.Join(ids, ":"), fmt.Sprintf("%s for %s and %s in one batch", o.c.Name, strings.Join(names[:last], ", "), names[last]),
+			fmt.Sprintf("%d tables hang on one batch", len(names)), priceOfShare*int64(last),
 			func(c *kitchen.Service) {
-				c.Shared = append(c.Shared, kitchen.SharedBatch{Component: o.c.ID, Course: o.a.Course, Tables: []string{o.a.Table, o.b.Table}})
+				c.Shared = append(c.Shared, kitchen.SharedBatch{Component: o.c.ID, Course: o.group[0].Course, Tables: ids})
 			})
 	}
+}
+
+// coursesWith are the table-courses of one course that have a component cooked to order for
+// themselves alone, by the clock.
+func (p *proposals) coursesWith(c *kitchen.Component) []*expand.Course {
+	if len(c.InPhase(kitchen.PickUp)) == 0 {
+		return nil
+	}
+	var out []*expand.Course
+	for i := range p.evening.Courses {
+		x := &p.evening.Courses[i]
+		if x.Round == 0 && expand.Cooks(x, c) && !p.shared(c.ID, x) && (len(out) == 0 || out[0].Course == x.Course) {
+			out = append(out, x)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b *expand.Course) int { return a.Firing.Table.At.Compare(b.Firing.Table.At) })
+	return out
+}
+
+// handsOf is how many seconds of hands a batch of a component takes before its portions
+// count, in quarters of a cook.
+func handsOf(c *kitchen.Component) (s int) {
+	for _, x := range c.InPhase(kitchen.PickUp) {
+		s += x.Time.Fixed.Likely * x.Hands.Attention()
+	}
+	return s
 }
 
 func (p *proposals) shared(component string, x *expand.Course) bool {

@@ -93,20 +93,9 @@ func share(component string, group []*Firing) {
 	}
 }
 
-// Common lists the components that two table-courses both have cooked to order, but for
-// what is cooked apart.
-func Common(a, b *Course) []*kitchen.Component {
-	var out []*kitchen.Component
-	for _, m := range a.Firing.Moments {
-		c, _ := a.Firing.book.Component(m.Component)
-		if m.Apart || len(c.InPhase(kitchen.PickUp)) == 0 || slices.Contains(out, c) {
-			continue
-		}
-		if slices.ContainsFunc(b.Firing.Moments, func(o Moment) bool { return o.Component == m.Component && !o.Apart }) {
-			out = append(out, c)
-		}
-	}
-	return out
+// Cooks reports whether a table-course has a component cooked to order, other than apart.
+func Cooks(x *Course, c *kitchen.Component) bool {
+	return slices.ContainsFunc(x.Firing.Moments, func(m Moment) bool { return m.Component == c.ID && !m.Apart })
 }
 
 // SectionOf is the section that does a task; the pass for plating, "" for a task that the
