@@ -2,6 +2,7 @@ package demo_test
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"testing"
 	"time"
@@ -156,4 +157,44 @@ func BenchmarkWeekend(b *testing.B) {
 			plan(b, changed, told, 2000)
 		}
 	})
+}
+
+// BenchmarkEveningOf300 plans 300 covers at 100 tables: with the demo's six cooks, who
+// cannot send them, and with six times as many hands and as much room. As the application
+// does, with 3,000 rounds or two seconds.
+func BenchmarkEveningOf300(b *testing.B) {
+	for name, times := range map[string]int{"six-cooks": 1, "six-kitchens": 6} {
+		b.Run(name, func(b *testing.B) {
+			d := book(b).Data()
+			s := d.Services[0]
+			s.Tables = nil
+			for i := range 100 {
+				s.Tables = append(s.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: fmt.Sprint("T", i), Covers: 3, SeatedAt: 18*60 + i*2})
+			}
+			d.Services = []kitchen.Service{s}
+			for _, p := range d.People {
+				for k := range times - 1 {
+					p.ID = fmt.Sprintf("%s-%d", p.ID, k)
+					d.People = append(d.People, p)
+				}
+			}
+			for i := range d.Equipment {
+				d.Equipment[i].Capacity *= times
+			}
+			house, err := kitchen.NewBook(d)
+			require.NoError(b, err)
+			for b.Loop() {
+				e, err := expand.NewEvening(house, &house.Services()[0], true)
+				require.NoError(b, err)
+				ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+				a := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Rounds: 3000, Anyway: true})
+				cancel()
+				p := e.Read(a)
+				b.ReportMetric(float64(len(a.Tasks)), "tasks")
+				b.ReportMetric(float64(len(p.Joins)), "joins")
+				b.ReportMetric(float64(advise.Lateness(p))/60, "late-min")
+				b.ReportMetric(float64(advise.Overdue(p))/60, "over-min")
+			}
+		})
+	}
 }

@@ -50,23 +50,31 @@ type (
 	}
 )
 
-// Rounds of the search: for the first answer, for the better one behind it, and for a
-// mend. Counted, not timed, so that the same service has the same plan on every machine
-// that is fast enough.
-const (
-	firstRounds = 3_000
-	moreRounds  = 30_000
-	mendRounds  = 4_000
-	evenings    = 300 // played for the chances
-	// longest ends a search on a machine that is not.
-	longest = 30 * time.Second
+// effort is how long a service is searched.
+type effort struct {
+	rounds int
+	// atMost ends a search on a machine that is slow, or of a service that is large.
+	atMost time.Duration
+}
+
+// The efforts: for the first answer, for the better one behind it, and for a mend. Rounds
+// are counted so that the same service has the same plan on every machine that is fast
+// enough.
+var (
+	firstEffort  = effort{3_000, 2 * time.Second}
+	betterEffort = effort{30_000, 20 * time.Second}
+	mendEffort   = effort{4_000, 4 * time.Second}
 )
+
+// evenings is how many are played for the chances.
+const evenings = 300
 
 // fired is a solved service.
 type fired struct {
 	evening  *expand.Evening
 	schedule *workload.Schedule
 	view     *FireView
+	whole    bool          // its search came to the end of its rounds
 	better   chan struct{} // closed when the search behind it has ended; nil when there is none
 }
 
@@ -77,7 +85,8 @@ type fireMemory struct {
 	plans    map[string]*fired // by service, or service and mend
 	services map[string]kitchen.Service
 	mends    map[string][]advise.Mend
-	told     map[string]*fired // by service: the last plan, whatever the revision
+	stop     map[string]context.CancelFunc // by service: the search that is on behind a plan
+	told     map[string]*fired             // by service: the last plan, whatever the revision
 }
 
 func (m *fireMemory) at(revision int64) {
@@ -85,7 +94,7 @@ func (m *fireMemory) at(revision int64) {
 		m.revision, m.plans, m.services, m.mends = revision, map[string]*fired{}, map[string]kitchen.Service{}, map[string][]advise.Mend{}
 	}
 	if m.told == nil {
-		m.told = map[string]*fired{}
+		m.told, m.stop = map[string]*fired{}, map[string]context.CancelFunc{}
 	}
 }
 
@@ -159,28 +168,28 @@ func (s *Server) fireRoutes(api huma.API) {
 
 // solve plans a service with a number of rounds of search. Its longest waits are dear, not
 // forbidden: a plan is wanted too where they cannot all be kept, and says which are not.
-func solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *workload.Schedule, rounds int) (*fired, error) {
-	ctx, cancel := context.WithTimeout(ctx, longest)
-	defer cancel()
+func solve(ctx context.Context, b *kitchen.Book, svc *kitchen.Service, told *workload.Schedule, by effort) (*fired, error) {
 	e, err := expand.NewEvening(b, svc, true)
 	if err != nil {
 		return nil, err
 	}
-	s := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Anyway: true, Previous: told, Rounds: rounds})
-	out := &fired{evening: e, schedule: s, view: &FireView{EveningPlan: *e.Read(s), Margin: svc.Margin, Rounds: []int{}}}
-	if told == nil {
-		out.view.Rounds = []int{rounds}
+	search, cancel := context.WithTimeout(ctx, by.atMost)
+	defer cancel()
+	s := schedule.Solve(search, e.Workload, schedule.Options{Seed: 1, Anyway: true, Previous: told, Rounds: by.rounds})
+	out := &fired{evening: e, schedule: s, whole: search.Err() == nil, view: &FireView{EveningPlan: *e.Read(s), Margin: svc.Margin, Rounds: []int{}}}
+	if told == nil && out.whole {
+		out.view.Rounds = []int{by.rounds}
 	}
 	chances(out)
 	return out, nil
 }
 
 // after is what a further search adds to the rounds by which a plan can be found again.
-func after(rounds []int, more int) []int {
-	if len(rounds) == 0 {
-		return []int{} // it followed a plan that was told
+func after(rounds []int, found *fired, by effort) []int {
+	if len(rounds) == 0 || !found.whole {
+		return []int{} // it followed a plan that was told, or time was up
 	}
-	return append(slices.Clone(rounds), more)
+	return append(slices.Clone(rounds), by.rounds)
 }
 
 // chances plays the plan many times.
@@ -234,7 +243,7 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*fired, error) {
 	if was != nil {
 		told = was.schedule
 	}
-	f, err := solve(ctx, snap.Book, svc, told, firstRounds)
+	f, err := solve(ctx, snap.Book, svc, told, firstEffort)
 	if err != nil {
 		return nil, err
 	}
@@ -244,12 +253,17 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*fired, error) {
 	}
 	f.better = make(chan struct{})
 	m.plans[key], m.told[id] = f, f
-	go s.improve(snap, svc, key)
+	if stop := m.stop[id]; stop != nil {
+		stop() // it looks for a plan that nobody wants any more
+	}
+	behind, stop := context.WithCancel(context.Background())
+	m.stop[id] = stop
+	go s.improve(behind, snap, svc, key)
 	return f, nil
 }
 
 // improve looks for a better plan behind the one that was answered, and from it.
-func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string) {
+func (s *Server) improve(ctx context.Context, snap *store.Snapshot, svc *kitchen.Service, key string) {
 	m := &s.firing
 	m.mu.Lock()
 	was := m.plans[key]
@@ -258,7 +272,7 @@ func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string)
 		return
 	}
 	defer close(was.better)
-	better, err := solve(context.Background(), snap.Book, svc, was.schedule, moreRounds)
+	found, err := solve(ctx, snap.Book, svc, was.schedule, betterEffort)
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if m.revision != snap.Revision || m.plans[key] != was {
@@ -269,9 +283,9 @@ func (s *Server) improve(snap *store.Snapshot, svc *kitchen.Service, key string)
 	view := *was.view
 	view.Better = false
 	done.view = &view
-	if err == nil && better.view.Cost < was.view.Cost {
-		better.view.Version, better.view.Said, better.view.Rounds = view.Version, view.Said, after(view.Rounds, moreRounds)
-		done = *better
+	if err == nil && found.view.Cost < was.view.Cost {
+		found.view.Version, found.view.Said, found.view.Rounds = view.Version, view.Said, after(view.Rounds, found, betterEffort)
+		done = *found
 	}
 	m.plans[key], m.told[svc.ID] = &done, &done
 }
@@ -302,7 +316,7 @@ func (s *Server) mends(ctx context.Context, id string) ([]advise.Mend, error) {
 	group.SetLimit(2)
 	for i := range candidates {
 		group.Go(func() error {
-			if f, err := solve(ctx, snap.Book, &candidates[i].Service, base.schedule, mendRounds); err == nil {
+			if f, err := solve(ctx, snap.Book, &candidates[i].Service, base.schedule, mendEffort); err == nil {
 				solved[i] = f
 			}
 			return ctx.Err()
@@ -350,7 +364,7 @@ func (s *Server) settled(ctx context.Context, id string) (*fired, error) {
 // longer searches the service as it is for as long again as a mend is searched, so that a
 // mend is not praised for what the search alone would have found.
 func (s *Server) longer(ctx context.Context, snap *store.Snapshot, id string, base *fired) (*fired, error) {
-	again, err := solve(ctx, snap.Book, base.evening.Service, base.schedule, mendRounds)
+	again, err := solve(ctx, snap.Book, base.evening.Service, base.schedule, mendEffort)
 	if err != nil || again.view.Cost >= base.view.Cost {
 		return base, err
 	}
@@ -361,7 +375,7 @@ func (s *Server) longer(ctx context.Context, snap *store.Snapshot, id string, ba
 		return base, nil
 	}
 	again.view.Version, again.view.Said = base.view.Version, base.view.Said
-	again.view.Rounds = after(base.view.Rounds, mendRounds)
+	again.view.Rounds = after(base.view.Rounds, again, mendEffort)
 	m.plans[id], m.told[id] = again, again
 	return again, nil
 }

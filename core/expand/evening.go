@@ -33,6 +33,7 @@ type Evening struct {
 	book     *kitchen.Book
 	refs     map[string]TaskRef
 	tasks    map[string]*workload.Task
+	serves   map[string][]int // the courses, by index, that a task is for
 }
 
 // paceLeast is the least share of the pace that lies between two courses of a table, so
@@ -101,10 +102,29 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	for i := range e.Workload.Tasks {
 		e.tasks[e.Workload.Tasks[i].ID] = &e.Workload.Tasks[i]
 	}
+	of := map[string][]*Firing{}
+	e.serves = map[string][]int{}
 	for i := range e.Courses {
-		e.Courses[i].Firing.Workload = e.Workload
-		for id, ref := range e.Courses[i].Firing.Tasks {
+		f := e.Courses[i].Firing
+		f.Workload = e.Workload
+		for id, ref := range f.Tasks {
 			e.refs[id] = ref
+			of[id] = append(of[id], f)
+			e.serves[id] = append(e.serves[id], i)
+		}
+	}
+	for i := range e.Workload.Tasks {
+		t := &e.Workload.Tasks[i]
+		for _, f := range of[t.ID] {
+			f.tasks = append(f.tasks, t)
+		}
+	}
+	for i := range e.Workload.Links {
+		l := &e.Workload.Links[i]
+		for _, f := range of[l.From] {
+			if f.has(l.To) {
+				f.links = append(f.links, l)
+			}
 		}
 	}
 	return e, nil

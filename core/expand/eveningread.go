@@ -152,7 +152,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	why := e.newCauses(s)
 	for i := range e.Courses {
 		x := &e.Courses[i]
-		p := x.Firing.Read(s)
+		p := x.Firing.read(s, why.runs, why.joins, why.names)
 		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt, PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt, Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
@@ -236,13 +236,11 @@ func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) 
 
 // joinsOf lists the joins that a task is for, in the order of the courses.
 func (e *Evening) joinsOf(task string) (ids []string, first *Course) {
-	for i := range e.Courses {
-		if _, mine := e.Courses[i].Firing.Tasks[task]; mine {
-			if first == nil {
-				first = &e.Courses[i]
-			}
-			ids = append(ids, e.Courses[i].ID)
+	for _, i := range e.serves[task] {
+		if first == nil {
+			first = &e.Courses[i]
 		}
+		ids = append(ids, e.Courses[i].ID)
 	}
 	return ids, first
 }

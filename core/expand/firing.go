@@ -103,6 +103,20 @@ type WaitBar struct {
 
 // Read turns a schedule of the firing's workload into the plan.
 func (f *Firing) Read(s *workload.Schedule) *Plan {
+	at := map[string]int64{}
+	for _, j := range s.Joins {
+		at[j.ID] = j.At
+	}
+	names := map[string]string{}
+	for _, r := range f.Workload.Resources {
+		names[r.ID] = r.Name
+	}
+	return f.read(s, runsOf(s), at, names)
+}
+
+// read is Read with what several tables of one schedule share: its runs, its joins and the
+// names of the resources.
+func (f *Firing) read(s *workload.Schedule, runs map[string]*workload.Run, at map[string]int64, names map[string]string) *Plan {
 	p := &Plan{Status: s.Status, WantedAt: f.Table.At, JoinAt: f.Table.At, PlatingS: f.Clock.Seconds, ClockExact: f.Clock.Exact,
 		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}, Trouble: []string{}}
 	if p.Broken == nil {
@@ -121,30 +135,11 @@ func (f *Firing) Read(s *workload.Schedule) *Plan {
 	if s.Status == workload.Impossible {
 		return p
 	}
-	join := int64(0)
-	for _, j := range s.Joins {
-		if j.ID == f.Table.ID {
-			join = j.At
-		}
-	}
+	join := at[f.Table.ID]
 	p.JoinAt = f.Origin.Add(time.Duration(join) * time.Second)
 	p.LateS = int64(p.JoinAt.Sub(p.WantedAt) / time.Second)
-	names := map[string]string{}
-	for _, r := range f.Workload.Resources {
-		names[r.ID] = r.Name
-	}
-	runs := map[string]*workload.Run{}
-	for i := range s.Tasks {
-		r := &s.Tasks[i]
-		if _, mine := f.Tasks[r.ID]; !mine {
-			continue
-		}
-		runs[r.ID] = r
-		if f.Tasks[r.ID].Plating {
-			for _, id := range r.Resources[:f.Table.Hands] {
-				p.Platers = append(p.Platers, names[id])
-			}
-		}
+	for _, id := range runs[f.platingID()].Resources[:f.Table.Hands] {
+		p.Platers = append(p.Platers, names[id])
 	}
 	platingStart := runs[f.platingID()].Start
 	for _, m := range f.Moments {
@@ -176,9 +171,9 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 	for i := range c.Steps {
 		steps[c.Steps[i].ID] = &c.Steps[i]
 	}
-	for _, t := range f.Workload.Tasks {
-		ref, mine := f.Tasks[t.ID]
-		if !mine || ref.Component != c.ID || ref.Apart != m.Apart {
+	for _, t := range f.tasks {
+		ref := f.Tasks[t.ID]
+		if ref.Component != c.ID || ref.Apart != m.Apart {
 			continue
 		}
 		s, run := steps[ref.Step], runs[t.ID]
@@ -214,10 +209,9 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join, plating int64) {
 	type pair struct{ from, to string }
 	seen := map[pair]bool{} // a longest wait that is dear has a link of its own
-	for _, l := range f.Workload.Links {
-		from, ok := f.Tasks[l.From]
-		to, mine := f.Tasks[l.To]
-		if !ok || !mine || from.Component != c.ID || from.Apart != apart || l.Kind != workload.FinishStart || seen[pair{l.From, l.To}] {
+	for _, l := range f.links {
+		from, to := f.Tasks[l.From], f.Tasks[l.To]
+		if from.Component != c.ID || from.Apart != apart || l.Kind != workload.FinishStart || seen[pair{l.From, l.To}] {
 			continue
 		}
 		seen[pair{l.From, l.To}] = true

@@ -305,28 +305,3 @@ func TestTwoTablesTwoCoursesOneOven(t *testing.T) {
 	}
 	require.Greater(t, late, int64(60), "one oven cannot serve both in one minute")
 }
-
-// A banquet hall of 300 covers at 100 tables.
-func BenchmarkEveningOf300(b *testing.B) {
-	d, err := demo.Kitchen()
-	require.NoError(b, err)
-	evening := demo.Services(at(14, 0, 0))[0]
-	evening.Tables = nil
-	for i := range 100 {
-		evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: fmt.Sprint("T", i), Covers: 3, SeatedAt: 18*60 + i*2})
-	}
-	d.Services = []kitchen.Service{evening}
-	book, err := kitchen.NewBook(d)
-	require.NoError(b, err)
-	for b.Loop() {
-		e, err := expand.NewEvening(book, &book.Services()[0], true)
-		require.NoError(b, err)
-		ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
-		s := schedule.Solve(ctx, e.Workload, schedule.Options{Seed: 1, Anyway: true})
-		cancel()
-		p := e.Read(s)
-		b.ReportMetric(float64(len(s.Tasks)), "tasks")
-		b.ReportMetric(float64(len(p.Joins)), "joins")
-		b.ReportMetric(float64(*s.Cost), "cost")
-	}
-}

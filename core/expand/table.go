@@ -79,6 +79,9 @@ type Firing struct {
 	book     *kitchen.Book
 	in       *evening // nil for a table by itself
 	wants    []*wanted
+	// Of the workload, which may be that of a whole evening, what has to do with this table.
+	tasks []*workload.Task
+	links []*workload.Link
 }
 
 // wanted is the portions of one component that are cooked together: those of a
@@ -110,8 +113,25 @@ func NewFiring(b *kitchen.Book, t Table) (*Firing, error) {
 		}
 	}
 	f.apartFirst()
+	f.gather()
 	return f, nil
 }
+
+// gather picks out of the workload what has to do with this table, when it is complete.
+func (f *Firing) gather() {
+	for i := range f.Workload.Tasks {
+		if t := &f.Workload.Tasks[i]; f.has(t.ID) {
+			f.tasks = append(f.tasks, t)
+		}
+	}
+	for i := range f.Workload.Links {
+		if l := &f.Workload.Links[i]; f.has(l.From) && f.has(l.To) {
+			f.links = append(f.links, l)
+		}
+	}
+}
+
+func (f *Firing) has(task string) bool { _, mine := f.Tasks[task]; return mine }
 
 // evening is what the tables of a service share: where second 0 lies, how long it lasts,
 // by how much of its spread a step is taken to be longer than likely, and who lends a hand
