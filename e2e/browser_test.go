@@ -69,7 +69,7 @@ func open(t *testing.T, demo bool) *page {
 	t.Cleanup(srv.Close)
 	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	t.Cleanup(cancel)
-	ctx, cancelTime := context.WithTimeout(ctx, 60*time.Second)
+	ctx, cancelTime := context.WithTimeout(ctx, 90*time.Second)
 	t.Cleanup(cancelTime)
 	p := &page{t, ctx, srv.URL, s}
 	p.do(chromedp.EmulateViewport(1280, 800))
@@ -93,7 +93,7 @@ func js[T any](p *page, expression string) T {
 // never is.
 func (p *page) waitFor(expression string) {
 	p.t.Helper()
-	until := time.Now().Add(15 * time.Second)
+	until := time.Now().Add(30 * time.Second)
 	for time.Now().Before(until) {
 		if js[bool](p, "Boolean("+expression+")") {
 			return

@@ -128,8 +128,8 @@ func TestTheMarginChangesTheChance(t *testing.T) {
 // names, comes to the cost of the plan; the judge accepts both.
 func TestTheCommandFindsTheSamePlan(t *testing.T) {
 	p := open(t, true)
-	p.goTo("/fire?service=tomorrow")
-	p.waitFor(`document.querySelectorAll('.rounds li').length > 10`)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(`document.querySelectorAll('.join').length === 60`)
 	p.waitFor(`!document.body.innerText.includes('still looking')`)
 	// Mends look on for as long as each of them is searched: then the plan stands.
 	p.waitFor(`document.querySelector('[data-mend]')`)
@@ -137,9 +137,9 @@ func TestTheCommandFindsTheSamePlan(t *testing.T) {
 		Cost   int64
 		Rounds []int
 	}
-	require.NoError(t, json.Unmarshal(p.fetch("/api/fire/tomorrow"), &view))
+	require.NoError(t, json.Unmarshal(p.fetch("/api/fire/tonight"), &view))
 	dir := t.TempDir()
-	require.NoError(t, os.WriteFile(dir+"/workload.json", p.fetch("/api/fire/tomorrow/files/workload.json"), 0o600))
+	require.NoError(t, os.WriteFile(dir+"/workload.json", p.fetch("/api/fire/tonight/files/workload.json"), 0o600))
 	rounds := strings.Trim(strings.ReplaceAll(fmt.Sprint(view.Rounds), " ", ","), "[]")
 	require.NotEmpty(t, rounds)
 	run := func(args ...string) {
@@ -154,9 +154,9 @@ func TestTheCommandFindsTheSamePlan(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, view.Cost, *s.Cost)
 
-	w, err := workload.Read(bytes.NewReader(p.fetch("/api/fire/tomorrow/files/workload.json")))
+	w, err := workload.Read(bytes.NewReader(p.fetch("/api/fire/tonight/files/workload.json")))
 	require.NoError(t, err)
-	shown, err := workload.ReadSchedule(bytes.NewReader(p.fetch("/api/fire/tomorrow/files/schedule.json")))
+	shown, err := workload.ReadSchedule(bytes.NewReader(p.fetch("/api/fire/tonight/files/schedule.json")))
 	require.NoError(t, err)
 	broken, err := verify.Check(w, shown)
 	require.NoError(t, err)

@@ -62,7 +62,7 @@ type effort struct {
 // enough.
 var (
 	firstEffort  = effort{3_000, 2 * time.Second}
-	betterEffort = effort{30_000, 20 * time.Second}
+	betterEffort = effort{30_000, 40 * time.Second}
 	mendEffort   = effort{4_000, 4 * time.Second}
 )
 

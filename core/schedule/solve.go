@@ -64,7 +64,7 @@ const (
 	proofNodes = 130    // open tasks and joins
 	firstNodes = 60_000 // nodes of the first trial
 	// hardProof is from how many open tasks and joins on a proof is seldom found.
-	hardProof = 60
+	hardProof = 24
 	// unhurried stands for the rounds of a search that only its context ends.
 	unhurried = 1 << 40
 )
