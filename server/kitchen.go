@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jointime/core/kitchen"
+	"jointime/core/scale"
 	"jointime/store"
 )
 
@@ -24,6 +25,7 @@ type House struct {
 	Dangers   []kitchen.Danger        `json:"dangers" nullable:"false"`
 	Kinds     []kitchen.EquipmentKind `json:"kinds" nullable:"false" doc:"Kinds of equipment"`
 	Forms     []string                `json:"forms" nullable:"false" doc:"Kinds of form for elements, in the order in which they are offered"`
+	Units     []string                `json:"units" nullable:"false" doc:"Units that amounts are reckoned in"`
 	Day       Day                     `json:"day"`
 }
 
@@ -58,7 +60,7 @@ func (s *Server) house(ctx context.Context) (*houseOut, error) {
 		return nil, s.fail(err)
 	}
 	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}, Vessels: []kitchen.Vessel{},
-		Forms: kitchen.FormKinds(), Versions: map[string]int64{}, Allergens: kitchen.EUAllergens(), Dangers: kitchen.Dangers(), Kinds: kitchen.EquipmentKinds()}
+		Forms: kitchen.FormKinds(), Versions: map[string]int64{}, Allergens: kitchen.EUAllergens(), Dangers: kitchen.Dangers(), Kinds: kitchen.EquipmentKinds(), Units: scale.Units()}
 	h.Kitchen = kitchen.Kitchen{TimeZone: "UTC", DayFrom: 8 * 60, ServiceFrom: 18 * 60, ServiceTo: 22 * 60, PlatingHands: 2, SafetyCode: kitchen.CodeUKEU}
 	if !snap.Empty {
 		h.Kitchen, h.Sections, h.People, h.Equipment = snap.Book.Kitchen(), snap.Book.Sections(), snap.Book.People(), snap.Book.Equipment()

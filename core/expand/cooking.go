@@ -1,7 +1,6 @@
 package expand
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -106,7 +105,7 @@ func (f *Firing) add(t workload.Task, ref TaskRef, x *wanted, b batch) {
 
 // batches adds the tasks of one step and returns them with the portions they hold.
 func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
-	needs, err := f.needs(x.component, s)
+	needs, err := needsOf(f.book, f.cooks(x.component.SectionOf(s)), x.component, s)
 	if err != nil {
 		return nil, err
 	}
@@ -137,27 +136,6 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 		at += n
 	}
 	return out, nil
-}
-
-// needs is who and what one batch of a step takes.
-func (f *Firing) needs(c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
-	section := c.SectionOf(s)
-	var needs []workload.Need
-	if n := s.Hands.Attention(); n > 0 {
-		people := f.cooks(section)
-		if len(people) == 0 {
-			return nil, kitchen.Faults{{Path: "sections." + section, Message: fmt.Sprintf("nobody works in the section that has to do %q (%s)", s.Name, c.Name)}}
-		}
-		needs = append(needs, workload.Need{AnyOf: people, Units: int64(n)})
-	}
-	if e := s.Equipment; e != nil {
-		ids, _ := equipment(f.book, e.Kind, e.SetpointC)
-		if len(ids) == 0 {
-			return nil, kitchen.Faults{{Path: "equipment", Message: fmt.Sprintf("the kitchen has no %s for %q (%s)", e.Kind, s.Name, c.Name)}}
-		}
-		needs = append(needs, workload.Need{AnyOf: ids, Units: int64(e.Units), SetpointC: e.SetpointC})
-	}
-	return needs, nil
 }
 
 // cooks lists the people of a section with those who help there tonight.

@@ -333,21 +333,9 @@ func (p *Prep) needID(x *scale.Batch) string { return "need/" + x.ID }
 
 // step adds the runs of one step of a batch.
 func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.Step) ([]string, error) {
-	var needs []workload.Need
-	section := c.SectionOf(s)
-	if n := s.Hands.Attention(); n > 0 {
-		people := cooks(p.book, section)
-		if len(people) == 0 {
-			return nil, kitchen.Faults{{Path: "sections." + section, Message: fmt.Sprintf("nobody works in the section that has to do %q (%s)", s.Name, c.Name)}}
-		}
-		needs = append(needs, workload.Need{AnyOf: people, Units: int64(n)})
-	}
-	if e := s.Equipment; e != nil {
-		ids, _ := equipment(p.book, e.Kind, e.SetpointC)
-		if len(ids) == 0 {
-			return nil, kitchen.Faults{{Path: "equipment", Message: fmt.Sprintf("the kitchen has no %s for %q (%s)", e.Kind, s.Name, c.Name)}}
-		}
-		needs = append(needs, workload.Need{AnyOf: ids, Units: int64(e.Units), SetpointC: e.SetpointC})
+	needs, err := needsOf(p.book, cooks(p.book, c.SectionOf(s)), c, s)
+	if err != nil {
+		return nil, err
 	}
 	parts := s.Batch.Split(x.Portions)
 	var out []string

@@ -1,6 +1,7 @@
 package expand
 
 import (
+	"fmt"
 	"time"
 
 	"jointime/core/kitchen"
@@ -34,6 +35,26 @@ func cooks(b *kitchen.Book, section string) []string {
 		}
 	}
 	return out
+}
+
+// needsOf is who and what one batch of a step takes, with the people who may do it. The
+// error is kitchen.Faults: there is nobody, or nothing.
+func needsOf(b *kitchen.Book, people []string, c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
+	var needs []workload.Need
+	if n := s.Hands.Attention(); n > 0 {
+		if len(people) == 0 {
+			return nil, kitchen.Faults{{Path: "sections." + c.SectionOf(s), Message: fmt.Sprintf("nobody works in the section that has to do %q (%s)", s.Name, c.Name)}}
+		}
+		needs = append(needs, workload.Need{AnyOf: people, Units: int64(n)})
+	}
+	if e := s.Equipment; e != nil {
+		ids, _ := equipment(b, e.Kind, e.SetpointC)
+		if len(ids) == 0 {
+			return nil, kitchen.Faults{{Path: "equipment", Message: fmt.Sprintf("the kitchen has no %s for %q (%s)", e.Kind, s.Name, c.Name)}}
+		}
+		needs = append(needs, workload.Need{AnyOf: ids, Units: int64(e.Units), SetpointC: e.SetpointC})
+	}
+	return needs, nil
 }
 
 // resources makes the people (in quarters of attention, in their hours) and the

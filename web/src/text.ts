@@ -163,7 +163,6 @@ export const text = {
     trouble: "with trouble",
     label: "The service day; it is",
     join: "join at",
-    service: "service",
     none: "no kitchen yet",
   },
   dish: {
@@ -450,7 +449,6 @@ export const text = {
     workload: "Workload",
     schedule: "Schedule",
     joinsTitle: "Joins",
-    hands: "hands",
     scroll: "The evening; + and − zoom",
     closer: "Closer",
     further: "Further",

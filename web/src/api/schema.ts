@@ -1448,6 +1448,8 @@ export interface components {
             kitchen: components["schemas"]["Kitchen"];
             people: components["schemas"]["Person"][];
             sections: components["schemas"]["Section"][];
+            /** @description Units that amounts are reckoned in */
+            units: string[];
             /** @description Version of each of these by kind and id: section/larder */
             versions: {
                 [key: string]: number;

@@ -6,27 +6,10 @@ import { Faulty, NumberField, Select } from "../../ui/fields";
 type Question = Schemas["Question"];
 
 const kinds = ["convert", "ratio", "brine", "reduce", "begin-with", "reduced-by"] as const;
-const units = [
-  "g",
-  "kg",
-  "ml",
-  "l",
-  "tsp",
-  "tbsp",
-  "oz",
-  "lb",
-  "us cup",
-  "us fl oz",
-  "us pint",
-  "us quart",
-  "us gallon",
-  "piece",
-  "dozen",
-].map((u) => [u, u] as const);
-
 // WorkOut does the sums by the scales: units, ratios, brines and reductions. The server
 // reckons; between weight and volume with the component's own density.
-export function WorkOut({ density }: { density: number }) {
+export function WorkOut({ density, house }: { density: number; house: Schemas["House"] }) {
+  const units = house.units.map((u) => [u, u] as const);
   const [q, setQ] = useState<Question>({
     kind: "convert",
     amount: 1,
