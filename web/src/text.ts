@@ -162,6 +162,7 @@ export const text = {
   day: {
     trouble: "with trouble",
     label: "The service day; it is",
+    service: "service",
     join: "join at",
     none: "no kitchen yet",
   },

@@ -104,6 +104,11 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
             fill="var(--enamel)"
             opacity={0.18}
           />
+          {joins === null && (
+            <text x={x(minuteOf(day.from, day.service_from)) + 3} y={15} fontSize={12.5} fill="var(--quiet)">
+              {text.day.service}
+            </text>
+          )}
           <line x1={x(0)} x2={x(length)} y1={28} y2={28} stroke="var(--enamel)" strokeWidth={2} />
           {hours.map((m) => (
             <g key={m}>
