@@ -65,7 +65,9 @@ func open(t *testing.T, demo bool) *page {
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
-	srv := httptest.NewServer(server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler()))
+	app := server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler())
+	t.Cleanup(app.Close)
+	srv := httptest.NewServer(app)
 	t.Cleanup(srv.Close)
 	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	t.Cleanup(cancel)

@@ -10,6 +10,7 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
 	"jointime/demo"
+	"jointime/planner"
 	"jointime/store"
 )
 
@@ -57,7 +58,7 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 	}
 	var out []kitchen.Stock
 	for i, x := range p.Amounts.Batches {
-		tonight := strings.Contains(x.ID, "/"+demo.Tonight+"/")
+		tonight := x.Service == demo.Tonight
 		// What would only just be ready belongs to the day before too.
 		late := p.EarliestReady[i].Add(2 * time.Hour).After(x.NeedBy)
 		if !slices.Contains(demo.MadeBefore, x.Component) && (!tonight || !late) {
@@ -75,12 +76,12 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 }
 
 // madeToday ticks the steps that the morning's plan has finished by now.
-func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]store.Tick, error) {
-	p, err := expand.NewPrep(book, coming(book, morning), morning, nil)
+func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]planner.Tick, error) {
+	p, err := expand.NewPrep(book, planner.Coming(book, morning), morning, nil)
 	if err != nil {
 		return nil, err
 	}
-	var out []store.Tick
+	var out []planner.Tick
 	for _, j := range p.Read(schedule.Solve(ctx, p.Workload, schedule.Options{Seed: 1, Rounds: demoRounds, Anyway: true})).Jobs {
 		if j.State == "forgotten" {
 			continue
@@ -89,7 +90,7 @@ func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) 
 			if t.FinishAt.After(now) {
 				continue
 			}
-			out = append(out, store.Tick{Task: t.Task, Done: true, Tasted: t.Last, Person: strings.Join(t.People, ", "), At: t.FinishAt})
+			out = append(out, planner.Tick{Task: t.Task, Batch: j.ID, Done: true, Tasted: t.Last, Person: strings.Join(t.People, ", "), At: t.FinishAt})
 		}
 	}
 	return out, nil

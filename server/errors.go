@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -8,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jointime/core/kitchen"
+	"jointime/planner"
 	"jointime/store"
 )
 
@@ -38,11 +40,15 @@ func (s *Server) fail(err error) error {
 		}, conflict.Current}
 	case errors.As(err, &inUse):
 		return huma.NewError(http.StatusConflict, inUse.Error())
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, planner.ErrNotOffered):
+		return huma.NewError(http.StatusUnprocessableEntity, "This is not offered any more: the plan has changed.")
+	case errors.Is(err, planner.ErrClosed), errors.Is(err, context.Canceled):
+		return huma.NewError(http.StatusServiceUnavailable, "The server is shutting down.")
+	case errors.Is(err, store.ErrNotFound), errors.Is(err, planner.ErrNoService):
 		return huma.NewError(http.StatusNotFound, "There is no such thing here.")
 	case errors.Is(err, store.ErrNotEmpty):
 		return huma.NewError(http.StatusConflict, "The kitchen is set up already.")
-	case errors.Is(err, errEmpty):
+	case errors.Is(err, errEmpty), errors.Is(err, planner.ErrNoKitchen):
 		return huma.NewError(http.StatusConflict, errEmpty.Error())
 	}
 	if s.log != nil {

@@ -39,11 +39,12 @@ func (s *Server) sectionNames(r *http.Request) map[string]string {
 
 // ingredientsCSV answers with the list of ingredients by section, RFC 4180.
 func (s *Server) ingredientsCSV(w http.ResponseWriter, r *http.Request) {
-	v, err := s.prep(r.Context())
+	plan, err := s.planner.Prep(r.Context())
 	if err != nil {
 		s.refuse(w, err, "There is no plan to list.")
 		return
 	}
+	v := &plan.View
 	names := s.sectionNames(r)
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
 	w.Header().Set("Content-Disposition", `attachment; filename="ingredients.csv"`)
@@ -58,11 +59,12 @@ func (s *Server) ingredientsCSV(w http.ResponseWriter, r *http.Request) {
 
 // ingredientsXLSX answers with the same list as a workbook; texts are text cells.
 func (s *Server) ingredientsXLSX(w http.ResponseWriter, r *http.Request) {
-	v, err := s.prep(r.Context())
+	plan, err := s.planner.Prep(r.Context())
 	if err != nil {
 		s.refuse(w, err, "There is no plan to list.")
 		return
 	}
+	v := &plan.View
 	names := s.sectionNames(r)
 	f := excelize.NewFile()
 	defer f.Close() //nolint:errcheck // in memory
@@ -104,11 +106,12 @@ func (s *Server) ingredientsXLSX(w http.ResponseWriter, r *http.Request) {
 // calendar answers with every job as an event from its start to when it is ready, with
 // the start-by time, RFC 5545. ?section= keeps to one section.
 func (s *Server) calendar(w http.ResponseWriter, r *http.Request) {
-	v, err := s.prep(r.Context())
+	plan, err := s.planner.Prep(r.Context())
 	if err != nil {
 		s.refuse(w, err, "There is no plan to show.")
 		return
 	}
+	v := &plan.View
 	section, names := r.URL.Query().Get("section"), s.sectionNames(r)
 	cal := ics.NewCalendar()
 	cal.SetProductId("-//Jointime//Prep//EN")

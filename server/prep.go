@@ -5,28 +5,39 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/sync/errgroup"
 
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/safety"
 	"jointime/core/scale"
-	"jointime/core/schedule"
-	"jointime/core/workload"
+	"jointime/planner"
 	"jointime/store"
 )
 
 // PrepView is the make-ahead plan with what was ticked and what changed since the last.
 type PrepView struct {
 	expand.PrepPlan
-	Ticks  []store.Tick      `json:"ticks" nullable:"false"`
-	Limits []ComponentLimits `json:"limits" nullable:"false" doc:"Safety limits that bear on the components planned"`
-	Said   string            `json:"said" doc:"What the last change did"`
+	Ticks     []Tick        `json:"ticks" nullable:"false"`
+	Limits    []ComponentLimits `json:"limits" nullable:"false" doc:"Safety limits that bear on the components planned"`
+	Said      string            `json:"said" doc:"What the last change did"`
+	Number    int64             `json:"number" doc:"Of the plan; the first is 1"`
+	MadeAt    time.Time         `json:"made_at" doc:"Since when it is shown"`
+	Following bool              `json:"following" doc:"Something was ticked, or time went on: the next plan is being made"`
+}
+
+// Tick is what was last said of a step.
+type Tick struct {
+	Task   string    `json:"task"`
+	Done   bool      `json:"done"`
+	Amount *float64  `json:"amount,omitempty" doc:"How much was really made, in the component's unit"`
+	Tasted bool      `json:"tasted"`
+	Note   string    `json:"note"`
+	Person string    `json:"person"`
+	At     time.Time `json:"at"`
 }
 
 // ComponentLimits are the safety limits of one component's steps.
@@ -72,40 +83,12 @@ type StockLine struct {
 	Version int64         `json:"version"`
 }
 
-// prepMemory keeps the last plan: it answers until something changes, and the next plan
-// moves away from it as little as it can.
-type prepMemory struct {
-	mu       sync.Mutex
-	revision int64
-	at       time.Time
-	schedule *workload.Schedule
-	origin   time.Time
-	view     *PrepView
-	done     map[string]expand.Done
-	book     *kitchen.Book
-	mends    []advise.PrepMend // nil until they were asked for
-}
-
-// Times of the search: for the first plan, and for one that follows another.
-const (
-	prepTime  = 1500 * time.Millisecond
-	againTime = 700 * time.Millisecond
-	prepFresh = 5 * time.Minute // the clock moves on, and what was not begun with it
-	tickDays  = 30
-)
-
 func (s *Server) prepRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-prep", Method: http.MethodGet, Path: "/api/prep", Summary: "The make-ahead plan of all services to come", Errors: []int{409, 422}},
-		func(ctx context.Context, _ *struct{}) (*prepOut, error) {
-			v, err := s.prep(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &prepOut{*v}, nil
-		})
+		s.getPrep)
 	huma.Register(api, huma.Operation{OperationID: "find-prep-mends", Method: http.MethodPost, Path: "/api/prep/mends", Summary: "What can still be done about what is not ready, each planned again", Errors: []int{409, 422}},
 		func(ctx context.Context, _ *struct{}) (*prepMendsOut, error) {
-			list, err := s.prepMends(ctx)
+			list, err := s.planner.PrepMends(ctx)
 			if err != nil {
 				return nil, s.fail(err)
 			}
@@ -121,26 +104,7 @@ func (s *Server) prepRoutes(api huma.API) {
 			return &answerOut{a}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "tick", Method: http.MethodPost, Path: "/api/prep/ticks", Summary: "Tick a step of the plan, or take the tick back", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
-		func(ctx context.Context, in *struct{ Body TickIn }) (*prepOut, error) {
-			v, err := s.prep(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			known := slices.ContainsFunc(v.Jobs, func(j expand.Job) bool {
-				return slices.ContainsFunc(j.Steps, func(t expand.JobStep) bool { return t.Task == in.Body.Task })
-			})
-			if !known {
-				return nil, s.fail(kitchen.Faults{{Path: "task", Message: "no step of the plan has this id"}})
-			}
-			b := in.Body
-			if err := s.store.AddTick(ctx, store.Tick{Task: b.Task, Done: b.Done, Amount: b.Amount, Tasted: b.Tasted, Note: strings.TrimSpace(b.Note)}); err != nil {
-				return nil, s.fail(err)
-			}
-			if v, err = s.prep(ctx); err != nil {
-				return nil, s.fail(err)
-			}
-			return &prepOut{*v}, nil
-		})
+		s.tick)
 	huma.Register(api, huma.Operation{OperationID: "list-services", Method: http.MethodGet, Path: "/api/services", Summary: "All services, the next first"},
 		func(ctx context.Context, _ *struct{}) (*servicesOut, error) {
 			snap, err := s.store.Snapshot(ctx)
@@ -149,7 +113,7 @@ func (s *Server) prepRoutes(api huma.API) {
 			}
 			out := []ServiceLine{}
 			if !snap.Empty {
-				coming := coming(snap.Book, s.clock())
+				coming := planner.Coming(snap.Book, s.clock())
 				for _, x := range snap.Book.Services() {
 					over := !slices.ContainsFunc(coming, func(c kitchen.Service) bool { return c.ID == x.ID })
 					out = append(out, ServiceLine{x, snap.Versions[store.Key{Kind: store.ServiceKind, ID: x.ID}], x.Covers(), over})
@@ -195,11 +159,7 @@ func (s *Server) putOnHand(ctx context.Context, in *OnHand) error {
 	if err != nil {
 		return err
 	}
-	zone, err := time.LoadLocation(snap.Book.Kitchen().TimeZone)
-	if err != nil {
-		return err
-	}
-	useBy, err := time.ParseInLocation("2006-01-02 15:04", strings.TrimSpace(in.UseBy), zone)
+	useBy, err := time.ParseInLocation("2006-01-02 15:04", strings.TrimSpace(in.UseBy), snap.Book.Zone())
 	if err != nil {
 		return kitchen.Faults{{Path: "use_by", Message: "expected a day and a time like 2026-05-16 18:00, got \"" + in.UseBy + "\""}}
 	}
@@ -226,128 +186,50 @@ func (s *Server) stock(ctx context.Context) (*stockOut, error) {
 	return &stockOut{out}, nil
 }
 
-// coming lists the services that are not over yet.
-func coming(b *kitchen.Book, now time.Time) []kitchen.Service {
-	zone, err := time.LoadLocation(b.Kitchen().TimeZone)
-	if err != nil {
-		zone = time.UTC
+// prepView is the make-ahead plan as the page shows it.
+func prepView(p *planner.Prep) *PrepView {
+	v := &PrepView{PrepPlan: p.View, Ticks: []Tick{}, Limits: []ComponentLimits{}, Said: p.Said, Number: p.Number, MadeAt: p.MadeAt.In(p.Book.Zone()), Following: p.Following}
+	for _, t := range p.Ticks {
+		v.Ticks = append(v.Ticks, Tick{t.Task, t.Done, t.Amount, t.Tasted, t.Note, t.Person, t.At})
 	}
-	var out []kitchen.Service
-	for _, x := range b.Services() {
-		last := 0
-		for _, t := range x.Tables {
-			last = max(last, t.SeatedAt)
-		}
-		if len(x.Tables) > 0 && now.Before(x.At(last, zone).Add(2*time.Hour)) {
-			out = append(out, x)
-		}
-	}
-	return out
-}
-
-// prep returns the plan as it is now.
-func (s *Server) prep(ctx context.Context) (*PrepView, error) {
-	s.prepared.mu.Lock()
-	defer s.prepared.mu.Unlock()
-	snap, err := s.book(ctx)
-	if err != nil {
-		return nil, err
-	}
-	m, now := &s.prepared, s.clock()
-	if m.view != nil && m.revision == snap.Revision && now.Sub(m.at) < prepFresh && !now.Before(m.at) {
-		return m.view, nil
-	}
-	ticks, err := s.store.Ticks(ctx, now.AddDate(0, 0, -tickDays))
-	if err != nil {
-		return nil, err
-	}
-	done := map[string]expand.Done{}
-	view := &PrepView{Ticks: []store.Tick{}, Limits: []ComponentLimits{}}
-	for id, t := range ticks {
-		view.Ticks = append(view.Ticks, t)
-		if t.Done {
-			done[id] = expand.Done{At: t.At, Amount: t.Amount}
-		}
-	}
-	slices.SortFunc(view.Ticks, func(a, b store.Tick) int { return strings.Compare(a.Task, b.Task) })
-	p, err := expand.NewPrep(snap.Book, coming(snap.Book, now), now, done)
-	if err != nil {
-		return nil, err
-	}
-	options, limit := schedule.Options{Seed: 1, Anyway: true}, prepTime
-	if m.schedule != nil && m.origin.Equal(p.Origin) {
-		options.Previous, options.MovePrice, limit = m.schedule, 1, againTime
-	}
-	search, cancel := context.WithTimeout(ctx, limit)
-	defer cancel()
-	answer := schedule.Solve(search, p.Workload, options)
-	view.PrepPlan = *p.Read(answer)
 	seen := map[string]bool{}
-	for _, j := range view.Jobs {
-		if c, ok := snap.Book.Component(j.Component); ok && !seen[c.ID] {
+	for _, j := range v.Jobs {
+		if c, ok := p.Book.Component(j.Component); ok && !seen[c.ID] {
 			seen[c.ID] = true
-			if ls := safety.Limits(c, snap.Book.Kitchen().SafetyCode); len(ls) > 0 {
-				view.Limits = append(view.Limits, ComponentLimits{c.ID, ls})
+			if ls := safety.Limits(c, p.Book.Kitchen().SafetyCode); len(ls) > 0 {
+				v.Limits = append(v.Limits, ComponentLimits{c.ID, ls})
 			}
 		}
 	}
-	if m.view != nil && m.revision != snap.Revision {
-		view.Said = advise.PrepDifference(&m.view.PrepPlan, &view.PrepPlan)
-	}
-	m.revision, m.at, m.schedule, m.origin, m.view = snap.Revision, now, answer, p.Origin, view
-	m.done, m.book, m.mends = done, snap.Book, nil
-	return view, nil
+	return v
 }
 
-// prepRounds is how long each thing that may help is searched.
-const prepRounds = 2000
-
-// prepMends plans again with each thing that can still be done about what is not ready, two
-// at a time, and keeps what helps.
-func (s *Server) prepMends(ctx context.Context) ([]advise.PrepMend, error) {
-	view, err := s.prep(ctx)
+func (s *Server) getPrep(ctx context.Context, _ *struct{}) (*prepOut, error) {
+	p, err := s.planner.Prep(ctx)
 	if err != nil {
-		return nil, err
+		return nil, s.fail(err)
 	}
-	m := &s.prepared
-	m.mu.Lock()
-	book, done, now, known := m.book, m.done, m.at, m.mends
-	current := m.view == view
-	m.mu.Unlock()
-	if known != nil && current {
-		return known, nil
+	return &prepOut{*prepView(p)}, nil
+}
+
+// tick writes down what somebody says of a step of the told plan: one row is added, and
+// nothing is locked or planned for it. The next plan is made when somebody looks.
+func (s *Server) tick(ctx context.Context, in *struct{ Body TickIn }) (*struct{}, error) {
+	p, err := s.planner.ToldPrep(ctx)
+	if err == nil && p == nil {
+		p, err = s.planner.Prep(ctx)
 	}
-	late := func(b *kitchen.Book) (int64, error) {
-		p, err := expand.NewPrep(b, coming(b, now), now, done)
-		if err != nil {
-			return 0, err
-		}
-		answer := schedule.Solve(ctx, p.Workload, schedule.Options{Seed: 1, Rounds: prepRounds, Anyway: true})
-		return advise.PrepLateness(p.Read(answer)), ctx.Err()
+	if err != nil {
+		return nil, s.fail(err)
 	}
-	candidates := advise.PrepCandidates(book, &view.PrepPlan)
-	lates := make([]int64, len(candidates)+1)
-	var group errgroup.Group
-	group.SetLimit(2)
-	for i := range lates {
-		group.Go(func() (err error) {
-			b := book // the last one is the plan as it is, searched as long
-			if i < len(candidates) {
-				b = candidates[i].Book
-			}
-			lates[i], err = late(b)
-			return err
-		})
+	b := in.Body
+	ref, known := p.Step(b.Task)
+	if !known {
+		return nil, s.fail(kitchen.Faults{{Path: "task", Message: "no step of the plan has this id"}})
 	}
-	if err := group.Wait(); err != nil {
-		return nil, err
+	t := planner.Tick{Task: b.Task, Batch: p.BatchOf(ref), Done: b.Done, Amount: b.Amount, Tasted: b.Tasted, Note: strings.TrimSpace(b.Note)}
+	if err := s.store.AddTick(ctx, t); err != nil {
+		return nil, s.fail(err)
 	}
-	was := min(lates[len(candidates)], advise.PrepLateness(&view.PrepPlan))
-	out := advise.RankPrep(candidates, lates, was)
-	m.mu.Lock()
-	if m.view == view {
-		m.mends = out
-	}
-	m.mu.Unlock()
-	return out, nil
+	return nil, nil
 }

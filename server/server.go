@@ -15,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"jointime/planner"
 	"jointime/store"
 )
 
@@ -24,17 +25,17 @@ type Server struct {
 	clock func() time.Time
 	log   *slog.Logger
 
-	prepared prepMemory
-	firing   fireMemory
+	planner *planner.Planner
+	handler http.Handler
 }
 
 // maxBody bounds a request; the largest thing a person sends is a component.
 const maxBody = 1 << 20
 
-// New returns the handler of the whole application. web holds the built pages;
-// nil shows how to build them.
-func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) http.Handler {
-	srv := &Server{store: s, clock: clock, log: log}
+// New returns the whole application as a handler, which runs until Close. web holds the
+// built pages; nil shows how to build them.
+func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) *Server {
+	srv := &Server{store: s, clock: clock, log: log, planner: planner.New(s, clock, log)}
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.who)
 	r.Get("/healthz", srv.health)
@@ -66,8 +67,15 @@ func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Hand
 		}
 		web.ServeHTTP(w, req)
 	})
-	return r
+	srv.handler = r
+	return srv
 }
+
+// ServeHTTP answers a request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// Close ends what is computed in the background, and waits for it.
+func (s *Server) Close() { s.planner.Close() }
 
 // headers keeps the page to what the application ships.
 func (s *Server) headers(next http.Handler) http.Handler {
@@ -89,7 +97,12 @@ func (s *Server) who(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		id := r.Header.Get(whoHeader)
 		if id != "" && r.Method != http.MethodGet {
-			if snap, err := s.store.Snapshot(r.Context()); err == nil && !snap.Empty {
+			// As this server knows the kitchen: a name is not worth asking the database for each tick.
+			snap := s.store.Known()
+			if snap == nil {
+				snap, _ = s.store.Snapshot(r.Context()) // without one nobody is written beside it
+			}
+			if snap != nil && !snap.Empty {
 				for _, p := range snap.Book.People() {
 					if p.ID == id {
 						r = r.WithContext(store.As(r.Context(), p.Name))

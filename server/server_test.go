@@ -25,7 +25,9 @@ type client struct {
 func start(t *testing.T, withDemo bool) client {
 	t.Helper()
 	s := storetest.Open(t)
-	srv := httptest.NewServer(server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), nil))
+	app := server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
+	t.Cleanup(app.Close)
+	srv := httptest.NewServer(app)
 	t.Cleanup(srv.Close)
 	c := client{t, srv.URL}
 	if withDemo {

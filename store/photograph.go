@@ -4,8 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-
-	"github.com/jmoiron/sqlx"
+	"fmt"
 )
 
 // Photograph returns a dish's picture as JPEG with its number, which grows with every
@@ -35,15 +34,17 @@ func (s *Store) PhotographNumber(ctx context.Context, dish string) (int64, error
 // SetPhotograph gives a dish a picture, or takes it off when jpeg is nil. Earlier ones
 // are kept. ErrNotFound when there is no such dish.
 func (s *Store) SetPhotograph(ctx context.Context, dish string, jpeg []byte) error {
-	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
-		if snap.Versions[Key{DishKind, dish}] == 0 {
-			return ErrNotFound
-		}
-		var picture any // a nil slice would be written as an empty picture
-		if jpeg != nil {
-			picture = jpeg
-		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO photograph (dish, jpeg, person, added_at) VALUES ($1, $2, $3, $4)`, dish, picture, whoOf(ctx), s.clock())
-		return err
-	})
+	var picture any // a nil slice would be written as an empty picture
+	if jpeg != nil {
+		picture = jpeg
+	}
+	done, err := s.db.ExecContext(ctx, `INSERT INTO photograph (dish, jpeg, person, added_at)
+		SELECT id, $2, $3, $4 FROM record WHERE kind = 'dish' AND id = $1`, dish, picture, whoOf(ctx), s.clock())
+	if err != nil {
+		return fmt.Errorf("writing the picture of %q: %w", dish, err)
+	}
+	if n, err := done.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
 }

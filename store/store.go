@@ -167,10 +167,7 @@ func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) {
 	if err := s.db.GetContext(ctx, &number, `SELECT number FROM revision`); err != nil {
 		return nil, fmt.Errorf("reading the revision: %w", err)
 	}
-	s.mu.Lock()
-	c := s.cached
-	s.mu.Unlock()
-	if c != nil && c.Revision == number {
+	if c := s.Known(); c != nil && c.Revision == number {
 		return c, nil
 	}
 	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
@@ -182,10 +179,25 @@ func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) {
 	if err != nil {
 		return nil, err
 	}
-	s.mu.Lock()
-	s.cached = snap
-	s.mu.Unlock()
+	s.know(snap)
 	return snap, nil
+}
+
+// Known is the kitchen as this server saw it last, without asking the database; nil before
+// it was read once.
+func (s *Store) Known() *Snapshot {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.cached
+}
+
+// know remembers a snapshot, unless a later one is known.
+func (s *Store) know(snap *Snapshot) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.cached == nil || s.cached.Revision < snap.Revision {
+		s.cached = snap
+	}
 }
 
 func read(ctx context.Context, tx *sqlx.Tx) (*Snapshot, error) {

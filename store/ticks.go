@@ -2,54 +2,58 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"github.com/jmoiron/sqlx"
+
+	"jointime/planner"
 )
 
-// Tick is what somebody said of a step of the prep plan: done (or not after all), how
-// much it gave, tasted, a note.
-type Tick struct {
-	Task   string    `db:"task" json:"task"`
-	Done   bool      `db:"done" json:"done"`
-	Amount *float64  `db:"amount" json:"amount,omitempty" doc:"How much was really made, in the component's unit"`
-	Tasted bool      `db:"tasted" json:"tasted"`
-	Note   string    `db:"note" json:"note"`
-	Person string    `db:"person" json:"person"`
-	At     time.Time `db:"at" json:"at"`
+// tickRow is a tick as it is kept. Rows are only added: the newest of a step counts.
+type tickRow struct {
+	Task   string    `db:"task"`
+	Batch  string    `db:"batch"`
+	Done   bool      `db:"done"`
+	Amount *float64  `db:"amount"`
+	Tasted bool      `db:"tasted"`
+	Note   string    `db:"note"`
+	Person string    `db:"person"`
+	At     time.Time `db:"at"`
 }
 
 // Ticks returns the newest tick of every step that has one. Their number grows with the
 // days, and is bounded by since.
-func (s *Store) Ticks(ctx context.Context, since time.Time) (map[string]Tick, error) {
-	var rows []Tick
-	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (task) task, done, amount, tasted, note, person, at FROM tick
+func (s *Store) Ticks(ctx context.Context, since time.Time) ([]planner.Tick, error) {
+	var rows []tickRow
+	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (task) task, batch, done, amount, tasted, note, person, at FROM tick
 		WHERE at >= $1 ORDER BY task, number DESC`, since); err != nil {
-		return nil, err
+		return nil, fmt.Errorf("reading the ticks: %w", err)
 	}
-	out := make(map[string]Tick, len(rows))
-	for _, r := range rows {
-		out[r.Task] = r
+	out := make([]planner.Tick, len(rows))
+	for i, r := range rows {
+		r.At = r.At.UTC()
+		out[i] = planner.Tick(r)
 	}
 	return out, nil
 }
 
-// AddTick writes a tick down, with the person and the time.
-func (s *Store) AddTick(ctx context.Context, t Tick) error {
-	return s.write(ctx, func(tx *sqlx.Tx, _ *Snapshot) error {
-		_, err := tx.ExecContext(ctx, `INSERT INTO tick (task, done, amount, tasted, note, person, at) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-			t.Task, t.Done, t.Amount, t.Tasted, t.Note, whoOf(ctx), s.clock())
-		return err
-	})
+const insertTick = `INSERT INTO tick (task, batch, done, amount, tasted, note, person, at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`
+
+// AddTick writes a tick down, with the person and the time. It locks nothing.
+func (s *Store) AddTick(ctx context.Context, t planner.Tick) error {
+	if _, err := s.db.ExecContext(ctx, insertTick, t.Task, t.Batch, t.Done, t.Amount, t.Tasted, t.Note, whoOf(ctx), s.clock()); err != nil {
+		return fmt.Errorf("writing a tick: %w", err)
+	}
+	return nil
 }
 
 // ImportTicks writes ticks down as they are, with their own persons and times.
-func (s *Store) ImportTicks(ctx context.Context, list []Tick) error {
-	return s.write(ctx, func(tx *sqlx.Tx, _ *Snapshot) error {
+func (s *Store) ImportTicks(ctx context.Context, list []planner.Tick) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, t := range list {
-			if _, err := tx.ExecContext(ctx, `INSERT INTO tick (task, done, amount, tasted, note, person, at) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-				t.Task, t.Done, t.Amount, t.Tasted, t.Note, t.Person, t.At); err != nil {
-				return err
+			if _, err := tx.ExecContext(ctx, insertTick, t.Task, t.Batch, t.Done, t.Amount, t.Tasted, t.Note, t.Person, t.At); err != nil {
+				return fmt.Errorf("writing a tick: %w", err)
 			}
 		}
 		return nil

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -14,25 +15,35 @@ import (
 	"jointime/core/kitchen"
 )
 
-// write runs change in one transaction that holds the kitchen's lock, with the
-// kitchen as it is then, and bumps the revision.
-func (s *Store) write(ctx context.Context, change func(*sqlx.Tx, *Snapshot) error) error {
-	tx, err := s.db.BeginTxx(ctx, nil)
-	if err != nil {
-		return err
+// write runs change in one transaction that holds the kitchen's lock, with the kitchen as
+// it is then, and bumps the revision. The kitchen is read only when this server does not
+// know it at that revision already. change returns the kitchen as it is afterwards, which
+// is known from then on without being read.
+func (s *Store) write(ctx context.Context, change func(*sqlx.Tx, *Snapshot) (*Snapshot, error)) error {
+	var next *Snapshot
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		var number int64
+		if err := tx.GetContext(ctx, &number, `UPDATE revision SET number = number + 1 RETURNING number`); err != nil {
+			return fmt.Errorf("locking the kitchen: %w", err)
+		}
+		snap := s.Known()
+		if snap == nil || snap.Revision != number-1 {
+			var err error
+			if snap, err = read(ctx, tx); err != nil {
+				return err
+			}
+		}
+		var err error
+		if next, err = change(tx, snap); err != nil {
+			return err
+		}
+		next.Revision = number
+		return nil
+	})
+	if err == nil {
+		s.know(next)
 	}
-	defer tx.Rollback() //nolint:errcheck // after a commit there is nothing to roll back
-	if _, err := tx.ExecContext(ctx, `UPDATE revision SET number = number + 1`); err != nil {
-		return fmt.Errorf("locking the kitchen: %w", err)
-	}
-	snap, err := read(ctx, tx)
-	if err != nil {
-		return err
-	}
-	if err := change(tx, snap); err != nil {
-		return err
-	}
-	return tx.Commit()
+	return err
 }
 
 // Save writes one record and returns its new version. version is the one that
@@ -44,23 +55,32 @@ func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said
 	if err != nil {
 		return 0, err
 	}
-	err = s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+	err = s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) (*Snapshot, error) {
 		current := snap.Versions[key]
 		switch {
 		case current == 0 && version != 0:
-			return ErrNotFound
+			return nil, ErrNotFound
 		case current != version:
-			return &Conflict{key, version, current}
+			return nil, &Conflict{key, version, current}
 		}
 		d := copyData(snap.data)
 		if err := put(&d, key.Kind, raw); err != nil {
-			return err
+			return nil, err
 		}
-		if _, err := kitchen.NewBook(d); err != nil {
-			return within(err, key, d)
+		book, err := kitchen.NewBook(d)
+		if err != nil {
+			return nil, within(err, key, d)
+		}
+		if version == 0 {
+			// An id that was used before goes on counting where it stopped.
+			if err := tx.GetContext(ctx, &version, `SELECT coalesce(max(version), 0) FROM record_history WHERE kind = $1 AND id = $2`, key.Kind, key.ID); err != nil {
+				return nil, fmt.Errorf("reading the history of %s %q: %w", key.Kind, key.ID, err)
+			}
 		}
 		version++
-		return s.insert(ctx, tx, key, version, raw, said)
+		next := &Snapshot{Book: book, Versions: maps.Clone(snap.Versions), data: d}
+		next.Versions[key] = version
+		return next, s.insert(ctx, tx, key, version, raw, said)
 	})
 	return version, err
 }
@@ -219,13 +239,13 @@ func references(kind Kind, body []byte) (map[Key]bool, error) {
 
 // Delete removes a record that nothing refers to; its history stays.
 func (s *Store) Delete(ctx context.Context, key Key, version int64, said string) error {
-	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) (*Snapshot, error) {
 		current := snap.Versions[key]
 		switch {
 		case current == 0:
-			return ErrNotFound
+			return nil, ErrNotFound
 		case current != version:
-			return &Conflict{key, version, current}
+			return nil, &Conflict{key, version, current}
 		}
 		var by []struct {
 			Kind Kind   `db:"from_kind"`
@@ -233,29 +253,35 @@ func (s *Store) Delete(ctx context.Context, key Key, version int64, said string)
 		}
 		if err := tx.SelectContext(ctx, &by, `SELECT from_kind, from_id FROM record_reference
 			WHERE to_kind = $1 AND to_id = $2 AND NOT (from_kind = $1 AND from_id = $2) ORDER BY 1, 2`, key.Kind, key.ID); err != nil {
-			return err
+			return nil, err
 		}
 		if len(by) > 0 {
 			u := &InUse{Key: key}
 			for _, b := range by {
 				u.By = append(u.By, Key{b.Kind, b.ID})
 			}
-			return u
+			return nil, u
 		}
 		// Not everything is said by references: a step needs some oven, not a certain one.
-		if _, err := kitchen.NewBook(drop(snap.data, key)); err != nil {
-			return err
+		d := drop(snap.data, key)
+		book, err := kitchen.NewBook(d)
+		if err != nil {
+			return nil, err
 		}
 		if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {
-			return err
+			return nil, err
 		}
 		if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said, person)
 			SELECT kind, id, version + 1, body, CAST($3 AS timestamptz), CAST($4 AS text), CAST($5 AS text) FROM record WHERE kind = $1 AND id = $2`,
 			key.Kind, key.ID, s.clock(), said, whoOf(ctx)); err != nil {
-			return err
+			return nil, err
 		}
-		_, err := tx.ExecContext(ctx, `DELETE FROM record WHERE kind = $1 AND id = $2`, key.Kind, key.ID)
-		return err
+		if _, err := tx.ExecContext(ctx, `DELETE FROM record WHERE kind = $1 AND id = $2`, key.Kind, key.ID); err != nil {
+			return nil, err
+		}
+		next := &Snapshot{Book: book, Versions: maps.Clone(snap.Versions), data: d}
+		delete(next.Versions, key)
+		return next, nil
 	})
 }
 
@@ -321,25 +347,29 @@ var ErrNotEmpty = errors.New("the kitchen is set up already")
 
 // Import loads a whole kitchen into an empty database, in one transaction.
 func (s *Store) Import(ctx context.Context, d kitchen.Data, said string) error {
-	if _, err := kitchen.NewBook(d); err != nil {
+	book, err := kitchen.NewBook(d)
+	if err != nil {
 		return err
 	}
-	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) error {
+	return s.write(ctx, func(tx *sqlx.Tx, snap *Snapshot) (*Snapshot, error) {
 		if len(snap.Versions) > 0 {
-			return ErrNotEmpty
+			return nil, ErrNotEmpty
 		}
+		next := &Snapshot{Book: book, Versions: map[Key]int64{}, data: d}
 		for _, kind := range kinds {
 			for _, r := range records(kind, d) {
 				raw, err := json.Marshal(r.body)
 				if err != nil {
-					return err
+					return nil, err
 				}
-				if err := s.insert(ctx, tx, Key{kind, r.id}, 1, raw, said); err != nil {
-					return err
+				key := Key{kind, r.id}
+				if err := s.insert(ctx, tx, key, 1, raw, said); err != nil {
+					return nil, err
 				}
+				next.Versions[key] = 1
 			}
 		}
-		return nil
+		return next, nil
 	})
 }
 

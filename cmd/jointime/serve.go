@@ -90,7 +90,9 @@ func listen(ctx context.Context, s *store.Store, port int, clock func() time.Tim
 	if err != nil {
 		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
 	}
-	h := &http.Server{Handler: server.New(s, clock, log, web.Handler()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	app := server.New(s, clock, log, web.Handler())
+	defer app.Close()
+	h := &http.Server{Handler: app, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
 	fmt.Printf("Jointime is at http://%s\n", l.Addr())
 	done := make(chan error, 1)
 	go func() { done <- h.Serve(l) }()

@@ -262,7 +262,7 @@ func (p *proposals) shares() {
 		p.add("share:"+o.c.ID+":"+strings.Join(ids, ":"), fmt.Sprintf("%s for %s and %s in one batch", o.c.Name, strings.Join(names[:last], ", "), names[last]),
 			fmt.Sprintf("%d tables hang on one batch", len(names)), priceOfShare*int64(last),
 			func(c *kitchen.Service) {
-				c.Shared = append(c.Shared, kitchen.SharedBatch{Component: o.c.ID, Course: o.group[0].Course, Tables: ids})
+				c.Shared = append(c.Shared, kitchen.SharedBatch{ID: freeShare(c, o.c.ID), Component: o.c.ID, Course: o.group[0].Course, Tables: ids})
 			})
 	}
 }
@@ -291,6 +291,16 @@ func handsOf(c *kitchen.Component) (s int) {
 		s += x.Time.Fixed.Likely * x.Hands.Attention()
 	}
 	return s
+}
+
+// freeShare is an id for one more shared batch of a component.
+func freeShare(s *kitchen.Service, component string) string {
+	for n := 1; ; n++ {
+		id := fmt.Sprintf("%.60s-%d", component, n)
+		if !slices.ContainsFunc(s.Shared, func(x kitchen.SharedBatch) bool { return x.ID == id }) {
+			return id
+		}
+	}
 }
 
 func (p *proposals) shared(component string, x *expand.Course) bool {

@@ -97,7 +97,9 @@ func (f *Firing) add(t workload.Task, ref TaskRef, x *wanted, b batch) {
 			of = append(of, s.firing)
 		}
 	}
-	ref.Courses = len(of)
+	for _, g := range of {
+		ref.Joins = append(ref.Joins, g.Table.ID)
+	}
 	for _, g := range of {
 		g.Tasks[t.ID] = ref
 	}
@@ -113,12 +115,13 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 	var out []batch
 	at := 0
 	for i, n := range parts {
-		id := f.Table.ID + "/" + x.component.ID
+		id := x.place + "/" + x.component.ID
 		if x.apart {
 			id += "~apart"
 		}
 		id += "/" + s.ID
-		if len(parts) > 1 {
+		// The first has the same id whether others follow it or not.
+		if i > 0 {
 			id += "/" + strconv.Itoa(i+1)
 		}
 		b := batch{id, at, at + n}
@@ -175,7 +178,7 @@ func (f *Firing) apartFirst() {
 	for _, a := range order {
 		for _, o := range order {
 			x, y := f.Tasks[a], f.Tasks[o]
-			if x.Apart && !y.Apart && x.Component == y.Component && x.Step == y.Step && y.Courses == 1 {
+			if x.Apart && !y.Apart && x.Component == y.Component && x.Step == y.Step && len(y.Joins) == 1 {
 				f.Workload.Links = append(f.Workload.Links, workload.Link{From: a, To: o, Kind: workload.StartStart, Weight: 1})
 			}
 		}

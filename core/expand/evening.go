@@ -48,10 +48,7 @@ const banquetHands = 4
 // soft makes longest waits dear instead of forbidding them, for a service in which not all
 // can be kept. The error is kitchen.Faults.
 func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error) {
-	zone, err := time.LoadLocation(b.Kitchen().TimeZone)
-	if err != nil {
-		zone = time.UTC // a Book has a zone that loads
-	}
+	zone := b.Zone()
 	orders, problems := b.TableOrders(s)
 	e := &Evening{Service: s, Problems: problems, book: b}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
@@ -73,7 +70,10 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 			for r, round := range rounds {
 				x := Course{ID: fmt.Sprintf("%s/%s", t.ID, c), Table: t.ID, Name: t.Name, Course: c, before: before, pace: int64(float64(s.CourseMin) * 60 * paceLeast)}
 				if len(rounds) > 1 {
-					x.ID, x.Round = fmt.Sprintf("%s/%d", x.ID, r+1), r+1
+					x.Round = r + 1
+				}
+				if r > 0 { // the first keeps its id when a second is added
+					x.ID = fmt.Sprintf("%s~%d", x.ID, r+1)
 				}
 				if r > 0 {
 					x.pace = 0

@@ -265,9 +265,9 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 		}
 	}
 	heated := map[string]*workload.Run{}
-	for _, t := range e.Workload.Tasks {
-		if e.ref(t.ID).Preheat {
-			heated[strings.TrimSuffix(t.ID, "/heat")] = runs[t.ID]
+	for _, l := range e.Workload.Links {
+		if e.ref(l.From).Preheat {
+			heated[l.To] = runs[l.From]
 		}
 	}
 	for _, t := range e.Workload.Tasks {

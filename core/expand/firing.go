@@ -184,7 +184,7 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		}
 		bar := Bar{Task: t.ID, Step: s.ID, Name: s.Name, Batch: ref.Batch, Of: ref.Of, Portions: ref.Portions,
 			StartS: run.Start - join, FinishS: run.Finish - join, StartAt: f.Origin.Add(time.Duration(run.Start) * time.Second),
-			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat, Courses: max(1, ref.Courses)}
+			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat, Courses: max(1, len(ref.Joins))}
 		if ref.Preheat {
 			bar.Name, bar.Hands, bar.Checks, bar.Dangers = "Heat for "+strings.ToLower(s.Name), kitchen.None, []kitchen.DoneCheck{}, []kitchen.Danger{}
 		}

@@ -33,6 +33,7 @@ const cleared = 105 * time.Minute
 
 // Done is a step of the make-ahead plan that somebody has ticked off.
 type Done struct {
+	Batch  string // whose step it is
 	At     time.Time
 	Amount *float64 // what was made, where that was said
 }
@@ -68,18 +69,15 @@ type Prep struct {
 // the ticked steps by task id. The error is kitchen.Faults: a step that nobody or nothing
 // can do.
 func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done map[string]Done) (*Prep, error) {
-	zone, err := time.LoadLocation(b.Kitchen().TimeZone)
-	if err != nil {
-		zone = time.UTC // a Book has a zone that loads
-	}
+	zone := b.Zone()
 	span := func(c *kitchen.Component) time.Duration {
 		s, _ := AheadSpan(c)
 		return time.Duration(s) * time.Second
 	}
 	made := map[string]float64{}
-	for id, d := range done {
-		if d.Amount != nil {
-			made[id[:max(0, strings.LastIndexByte(id, '#'))]] = *d.Amount
+	for _, d := range done {
+		if d.Amount != nil && d.Batch != "" {
+			made[d.Batch] = *d.Amount
 		}
 	}
 	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b, services: services, zone: zone, calendars: map[string][]workload.Window{}}
@@ -266,10 +264,11 @@ func without(ws, busy []workload.Window) []workload.Window {
 	return out
 }
 
-// TaskID names a step of a batch, or one of its runs.
-func TaskID(batch, step string, part, of int) string {
+// TaskID names a run of a step of a batch. The first has the same name whether others
+// follow it or not; what it means stands in Prep.Tasks.
+func TaskID(batch, step string, part int) string {
 	id := batch + "#" + step
-	if of > 1 {
+	if part > 1 {
 		id += "." + strconv.Itoa(part)
 	}
 	return id
@@ -340,7 +339,7 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 	parts := s.Batch.Split(x.Portions)
 	var out []string
 	for k, n := range parts {
-		id := TaskID(x.ID, s.ID, k+1, len(parts))
+		id := TaskID(x.ID, s.ID, k+1)
 		p.Workload.Tasks = append(p.Workload.Tasks, workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely), Needs: needs})
 		p.Tasks[id] = PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}
 		if k > 0 && s.Batch.Run == kitchen.InTurn {
@@ -401,7 +400,7 @@ func (p *Prep) between() {
 		c, _ := p.book.Component(x.Component)
 		for _, by := range c.ByProducts {
 			for k, y := range p.Amounts.Batches {
-				if y.Component == by.Component && p.serviceOf(i) == p.serviceOf(k) && p.firstOfService(i) && p.firstOfService(k) {
+				if y.Component == by.Component && x.Service == y.Service && x.OfService == 1 && y.OfService == 1 {
 					leaves = append(leaves, pair{i, k})
 				}
 			}
@@ -429,14 +428,6 @@ func (p *Prep) between() {
 		}
 	}
 	p.Workload.Links = append(p.Workload.Links, links...)
-}
-
-func (p *Prep) serviceOf(batch int) string {
-	return p.Amounts.Draws[p.Amounts.Batches[batch].For[0].Draw].Service
-}
-
-func (p *Prep) firstOfService(batch int) bool {
-	return strings.HasSuffix(p.Amounts.Batches[batch].ID, "/1")
 }
 
 // ticked fixes what is done. A step that nobody stands at began by itself when what it
@@ -519,7 +510,7 @@ func (p *Prep) spans() {
 			last := *p.Workload.Now
 			for k := range steps {
 				s := &steps[k]
-				if f := fixed[TaskID(x.ID, s.ID, 1, len(s.Batch.Split(x.Portions)))]; f != nil {
+				if f := fixed[TaskID(x.ID, s.ID, 1)]; f != nil {
 					finish[s.ID] = f.Start + length(s, x.Portions, pick)
 					if f.Finish != nil {
 						finish[s.ID] = *f.Finish

@@ -157,7 +157,7 @@ func TestTheOvenIsKeptForTheService(t *testing.T) {
 		_, plan := prepOf(t, at(14, 4+hour, 0), nil, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
 		require.False(t, overlaps(plan), "now is %d:00", 4+hour)
 	}
-	_, plan := prepOf(t, at(14, 12, 0), map[string]expand.Done{expand.TaskID("c/s/1", "brown", 1, 1): {At: at(14, 11, 30)}}, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
+	_, plan := prepOf(t, at(14, 12, 0), map[string]expand.Done{expand.TaskID("c/s/1", "brown", 1): {At: at(14, 11, 30)}}, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
 	require.True(t, plan.Jobs[0].Steps[1].Begun)
 	require.True(t, overlaps(plan))
 }

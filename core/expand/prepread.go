@@ -62,6 +62,7 @@ type Job struct {
 // JobStep is one run of a step.
 type JobStep struct {
 	Task      string              `json:"task"`
+	Step      string              `json:"step" doc:"Id of the component's step"`
 	Name      string              `json:"name"`
 	Section   string              `json:"section"`
 	Hands     kitchen.Hands       `json:"hands" enum:"both,tend,none"`
@@ -200,12 +201,12 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	for _, s := range c.InPhase(kitchen.Ahead) {
 		parts := s.Batch.Split(x.Portions)
 		for k := range parts {
-			id := TaskID(x.ID, s.ID, k+1, len(parts))
+			id := TaskID(x.ID, s.ID, k+1)
 			r := runs[id]
 			if r == nil {
 				continue
 			}
-			st := JobStep{Task: id, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start), FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
+			st := JobStep{Task: id, Step: s.ID, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start), FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
 			if s.Equipment != nil {
 				st.SetpointC = s.Equipment.SetpointC
 			}
@@ -312,7 +313,7 @@ func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTroub
 				over := int64(0)
 				for _, to := range j.Steps {
 					for _, from := range j.Steps {
-						if stepOf(to.Task) == s.ID && stepOf(from.Task) == a.Step && !to.Done {
+						if to.Step == s.ID && from.Step == a.Step && !to.Done {
 							over = max(over, int64(to.StartAt.Sub(from.FinishAt)/time.Second)-int64(*a.Longest))
 						}
 					}
@@ -326,13 +327,6 @@ func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTroub
 		}
 	}
 	return list
-}
-
-// stepOf is the step that a task id names.
-func stepOf(task string) string {
-	_, step, _ := strings.Cut(task, "#")
-	step, _, _ = strings.Cut(step, ".")
-	return step
 }
 
 func (p *Prep) sectionName(id string) string {
@@ -454,14 +448,7 @@ func (p *Prep) gates(out *PrepPlan) {
 		s := &p.services[i]
 		for _, section := range p.book.Sections() {
 			g := Gate{Service: s.Name, Section: section.ID}
-			for _, j := range out.Jobs {
-				if j.Section == section.ID && slices.Contains(j.For, s.Name) {
-					g.Of++
-					if j.State == "done" {
-						g.Ready++
-					}
-				}
-			}
+			g.count(out.Jobs)
 			if g.Of > 0 {
 				out.Gates = append(out.Gates, g)
 			}

@@ -3,6 +3,7 @@ package expand
 import (
 	"math"
 	"slices"
+	"strconv"
 
 	"jointime/core/kitchen"
 )
@@ -17,7 +18,7 @@ func (e *Evening) sharing() {
 				group = append(group, x.Firing)
 			}
 		}
-		share(s.Component, group)
+		share(s.Component, sharedPlace(&s), group)
 	}
 	if e.Service.Kind != kitchen.Banquet {
 		return
@@ -55,7 +56,11 @@ func (e *Evening) shareRounds(rounds []Course) {
 				for i := k * len(rounds) / parts; i < (k+1)*len(rounds)/parts; i++ {
 					group = append(group, rounds[i].Firing)
 				}
-				share(w.component.ID, group)
+				place := rounds[0].ID
+				if k > 0 {
+					place += "~part-" + strconv.Itoa(k+1)
+				}
+				share(w.component.ID, place, group)
 			}
 		}
 	}
@@ -71,9 +76,18 @@ func Spare(c *kitchen.Component) int {
 	return *c.Hold.Longest - c.Hold.Shortest
 }
 
+// sharedPlace is what the ids of the runs of a shared batch begin with: the batch's own id,
+// so that they stay when its tables come in another order, come or go.
+func sharedPlace(s *kitchen.SharedBatch) string {
+	if s.ID != "" {
+		return "~" + s.ID
+	}
+	return "~" + string(s.Course) + "-" + slices.Min(s.Tables) // of before batches had ids
+}
+
 // share lets the first of some table-courses that has a component cook it for all of
 // them. Portions of guests with allergies stay by themselves.
-func share(component string, group []*Firing) {
+func share(component, place string, group []*Firing) {
 	var lead *wanted
 	for _, f := range group {
 		i := slices.IndexFunc(f.wants, func(w *wanted) bool { return w.component.ID == component && !w.apart })
@@ -83,6 +97,7 @@ func share(component string, group []*Firing) {
 		w := f.wants[i]
 		if lead == nil {
 			lead = w
+			lead.place = place
 			continue
 		}
 		base := lead.portions

@@ -44,17 +44,19 @@ const (
 // MaxPlates bounds one table.
 const MaxPlates = 60
 
-// TaskRef says what a task of the workload is in the kitchen's terms.
+// TaskRef says what a task of the workload is in the kitchen's terms. It is where the
+// meaning of a task's id stands: the id itself is only a name, which a run keeps when
+// other batches or tables come or go.
 type TaskRef struct {
-	Component string
-	Step      string
-	Batch     int // from 1
-	Of        int
-	Portions  int
-	Plating   bool
-	Apart     bool // for guests who must not have an allergen
-	Preheat   bool // the empty pan, before the batch goes in
-	Courses   int  // table-courses that the batch is for
+	Component string   `json:"component,omitempty"`
+	Step      string   `json:"step,omitempty"`
+	Batch     int      `json:"batch,omitempty"` // from 1
+	Of        int      `json:"of,omitempty"`
+	Portions  int      `json:"portions"`
+	Plating   bool     `json:"plating,omitempty"`
+	Apart     bool     `json:"apart,omitempty"`   // for guests who must not have an allergen
+	Preheat   bool     `json:"preheat,omitempty"` // the empty pan, before the batch goes in
+	Joins     []string `json:"joins,omitempty"`   // table-courses that it is for
 }
 
 // Moment is when a component is needed: Lead seconds before the last plate is
@@ -88,6 +90,7 @@ type Firing struct {
 // table-course, or of several that share a batch.
 type wanted struct {
 	component *kitchen.Component
+	place     string // what the ids of its runs begin with: its table-course, or its shared batch
 	portions  int
 	doneness  []string // one for each portion
 	apart     bool
@@ -241,7 +244,7 @@ func (f *Firing) collect() error {
 			x := byKey[key{e.Component, apart}]
 			if x == nil {
 				c, _ := f.book.Component(e.Component)
-				x = &wanted{component: c, apart: apart}
+				x = &wanted{component: c, place: f.Table.ID, apart: apart}
 				byKey[key{e.Component, apart}] = x
 				f.wants = append(f.wants, x)
 				f.Moments = append(f.Moments, Moment{Component: e.Component, Dish: d.ID, Apart: apart})
@@ -311,7 +314,7 @@ func (f *Firing) plating() error {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})
 	}
 	f.Workload.Tasks = append(f.Workload.Tasks, t)
-	f.Tasks[t.ID] = TaskRef{Plating: true, Portions: plates}
+	f.Tasks[t.ID] = TaskRef{Plating: true, Portions: plates, Joins: []string{f.Table.ID}}
 	zero := int64(0)
 	f.Workload.Links = append(f.Workload.Links, workload.Link{From: t.ID, To: f.Table.ID, Kind: workload.FinishStart, Max: &zero, Weight: 1})
 	return nil

@@ -224,6 +224,15 @@ func (b *Book) CheckDish(d Dish) error {
 	return f.faults.Or()
 }
 
+// Zone is that of the clock on the kitchen's wall.
+func (b *Book) Zone() *time.Location {
+	zone, err := time.LoadLocation(b.data.Kitchen.TimeZone)
+	if err != nil {
+		return time.UTC // a Book has a zone that loads
+	}
+	return zone
+}
+
 // Kitchen returns the house's settings.
 func (b *Book) Kitchen() Kitchen { return b.data.Kitchen }
 

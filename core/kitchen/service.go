@@ -31,6 +31,7 @@ type Service struct {
 // SharedBatch says that some tables' portions of a component are cooked together, for one
 // course.
 type SharedBatch struct {
+	ID        string   `json:"id,omitempty" maxLength:"80" doc:"Of the batch; its runs keep their names by it"`
 	Component string   `json:"component"`
 	Course    Course   `json:"course" enum:"first,second,main,dessert"`
 	Tables    []string `json:"tables" nullable:"false" doc:"Ids of the tables, two or more"`
@@ -201,8 +202,16 @@ func CheckService(s Service) Faults {
 			checkAllergens(g.at("orders[%d].without", k), o.Without)
 		}
 	}
+	shares := map[string]bool{}
 	for i, x := range s.Shared {
 		g := f.at("shared[%d]", i)
+		if x.ID != "" {
+			g.at("id").id(x.ID)
+			if shares[x.ID] {
+				g.at("id").say("another shared batch has the id %q", x.ID)
+			}
+			shares[x.ID] = true
+		}
 		oneOf(g.at("course"), x.Course, Courses())
 		if len(x.Tables) < 2 {
 			g.at("tables").say("expected two tables or more")

@@ -32,7 +32,9 @@ type Part struct {
 type Batch struct {
 	ID        string // component/service/number: the same as long as the need is the same
 	Component string
-	Number    int // from 1 among the component's batches
+	Service   string // that first needs it
+	OfService int    // from 1 among the component's batches for that service
+	Number    int    // from 1 among the component's batches
 	Of        int
 	Yield     *big.Rat // what it gives (or gave), in the component's unit
 	Left      *big.Rat // of it that nothing draws
@@ -96,10 +98,7 @@ const serviceLasts = 2 * time.Hour
 // leaves out.
 func Reckon(b *kitchen.Book, services []kitchen.Service, span func(*kitchen.Component) time.Duration, made map[string]float64) *Amounts {
 	a := &Amounts{made: made}
-	zone, err := time.LoadLocation(b.Kitchen().TimeZone)
-	if err != nil {
-		zone = time.UTC // a Book has a zone that loads
-	}
+	zone := b.Zone()
 	byComponent := map[string][]Draw{}
 	for i := range services {
 		for _, d := range a.ofService(b, &services[i], zone) {
@@ -238,7 +237,7 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 					n++
 				}
 			}
-			x := Batch{ID: fmt.Sprintf("%s/%s/%d", c.ID, d.Service, n), Component: c.ID, Yield: yield, NeedBy: d.At, LastUse: d.Until}
+			x := Batch{ID: fmt.Sprintf("%s/%s/%d", c.ID, d.Service, n), Service: d.Service, OfService: n, Component: c.ID, Yield: yield, NeedBy: d.At, LastUse: d.Until}
 			if gave, ok := a.made[x.ID]; ok && gave > 0 {
 				x.Yield = Exact(gave)
 			}

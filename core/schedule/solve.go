@@ -45,6 +45,9 @@ type Options struct {
 	// of one of its tasks costs for each second, 0 for nothing.
 	Previous  *workload.Schedule
 	MovePrice int64
+	// Loose names the tasks of Previous that may move for nothing: those whose wish has
+	// changed. They find their place after the others have taken theirs.
+	Loose map[string]bool
 	// Anyway asks for the least broken schedule where it is proved that none keeps every
 	// rule; its status is best-effort then.
 	Anyway bool
@@ -84,17 +87,19 @@ func Solve(ctx context.Context, w *workload.Workload, o Options) *workload.Sched
 		return impossible(c, o.Seed, 0)
 	}
 	if o.Previous != nil && o.MovePrice > 0 {
-		p.priceMoves(o.Previous, o.MovePrice)
+		p.priceMoves(o.Previous, o.MovePrice, o.Loose)
 	}
 	s := &solver{p: p, o: o, ctx: ctx, bound: p.windowBound()}
 	return s.solve()
 }
 
 // priceMoves makes every told start cost for each second that it moves.
-func (p *problem) priceMoves(s *workload.Schedule, price int64) {
+func (p *problem) priceMoves(s *workload.Schedule, price int64, loose map[string]bool) {
 	told := map[string]int64{}
 	for _, r := range s.Tasks {
-		told[r.ID] = r.Start
+		if !loose[r.ID] {
+			told[r.ID] = r.Start
+		}
 	}
 	for v := range p.tasks {
 		if t, ok := told[p.id(v)]; ok && !p.fixed[v] {
@@ -127,7 +132,7 @@ func (s *solver) solve() *workload.Schedule {
 	p := s.p
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
-	ok := s.startFromPrevious(b, gs)
+	ok := s.startFromPrevious(b)
 	if !ok {
 		ok = b.construct(s.ctx, gs)
 	}
@@ -198,12 +203,19 @@ func (s *solver) solve() *workload.Schedule {
 	return s.result(false)
 }
 
-// startFromPrevious takes the told schedule over, as far as it still holds: in the
-// order in which it was told, each task at its told time or as near to it as can be.
-func (s *solver) startFromPrevious(b *builder, gs []group) bool {
+// startFromPrevious takes the told schedule over, as far as it still holds: first what
+// nothing has changed about, then what is loose or new, each in the order in which it was
+// told; and where that finds no room, all by the clock.
+func (s *solver) startFromPrevious(b *builder) bool {
 	if s.o.Previous == nil {
 		return false
 	}
+	return len(s.o.Loose) > 0 && s.takeOver(b, true) || s.takeOver(b, false)
+}
+
+// takeOver puts every task at its told time or as near to it as can be; false, with
+// nothing placed, when one finds no room.
+func (s *solver) takeOver(b *builder, looseLast bool) bool {
 	start := map[string]*workload.Run{}
 	for i := range s.o.Previous.Tasks {
 		start[s.o.Previous.Tasks[i].ID] = &s.o.Previous.Tasks[i]
@@ -232,7 +244,20 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 			wish[v] = t
 		}
 	}
-	slices.SortStableFunc(open, func(x, y int32) int { return compare(wish[x], wish[y]) })
+	last := func(v int32) bool {
+		id := s.p.id(int(v))
+		_, join := at[id]
+		return looseLast && (s.o.Loose[id] || start[id] == nil && !join)
+	}
+	slices.SortStableFunc(open, func(x, y int32) int {
+		if a, b := last(x), last(y); a != b {
+			if a {
+				return 1
+			}
+			return -1
+		}
+		return compare(wish[x], wish[y])
+	})
 	b.refresh(open)
 	for _, v := range open {
 		t := min(max(wish[v], b.est[v]), b.lst[v])

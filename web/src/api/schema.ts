@@ -368,6 +368,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fire/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the plan again, as if none had been told */
+        post: operations["plan-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fire/{id}/join": {
         parameters: {
             query?: never;
@@ -413,6 +430,40 @@ export interface paths {
         put?: never;
         /** What would help, each solved again */
         post: operations["find-mends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fire/{id}/printed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a plan was printed: from then on it is held */
+        post: operations["plan-printed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fire/{id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the plan follow the change that is offered */
+        post: operations["use-change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -941,7 +992,23 @@ export interface components {
         };
         DayMarks: {
             joins: components["schemas"]["DayJoin"][];
+            /** @description Services whose plans somebody works by, and which have not followed a change */
+            offers: components["schemas"]["DayOffer"][];
             prep: components["schemas"]["DayWork"][];
+        };
+        DayOffer: {
+            /** @description Names of what was changed */
+            changed: string[];
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the plan that is held
+             */
+            number: number;
+            /** @description What following it would do; empty while that is being worked out */
+            said: string;
+            /** @description Id */
+            service: string;
         };
         DayWork: {
             /** Format: date-time */
@@ -1305,6 +1372,8 @@ export interface components {
             why: string;
         };
         FireView: {
+            /** @description Its first fire has come */
+            begun: boolean;
             /** @description A better plan is still being looked for */
             better: boolean;
             /** Format: int64 */
@@ -1316,15 +1385,41 @@ export interface components {
              * @description First fire
              */
             from: string;
+            /** @description Somebody works by it: it is printed, or the service has begun */
+            held: boolean;
             /** @description In order of time */
             joins: components["schemas"]["EveningJoin"][];
+            /**
+             * @description Why it was made
+             * @enum {string}
+             */
+            kind: "first" | "change" | "better" | "mended" | "again" | "used" | "clock";
             loads: components["schemas"]["Load"][];
+            /**
+             * Format: date-time
+             * @description Since when it is shown
+             */
+            made_at: string;
+            /** @description What it was made from */
+            made_from: components["schemas"]["MadeFromLine"][];
             /**
              * Format: int64
              * @description 0 to the minute … 100 safe
              */
             margin: number;
             name: string;
+            /**
+             * Format: int64
+             * @description Of the plan; the service's first is 1
+             */
+            number: number;
+            /** @description What was changed since, which the plan has not followed because somebody works by it */
+            offer?: components["schemas"]["Offer"];
+            /**
+             * Format: date-time
+             * @description When a plan of the service was first printed
+             */
+            printed_at?: string;
             /** @description Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told */
             rounds: number[];
             /** @description Every batch of every step, by section */
@@ -1349,7 +1444,7 @@ export interface components {
             trying?: string;
             /**
              * Format: int64
-             * @description Of the service
+             * @description Of the service that it was made from
              */
             version: number;
         };
@@ -1566,6 +1661,8 @@ export interface components {
             setpoint_c?: number;
             /** Format: date-time */
             start_at: string;
+            /** @description Id of the component's step */
+            step: string;
             task: string;
         };
         KeepInBody: {
@@ -1692,6 +1789,12 @@ export interface components {
             /** Format: int64 */
             units: number;
         };
+        MadeFromLine: {
+            id: string;
+            kind: string;
+            /** Format: int64 */
+            version: number;
+        };
         Mend: {
             /** @description What it costs, in words */
             costs: string;
@@ -1764,6 +1867,12 @@ export interface components {
             /** @enum {string} */
             safety_code: "uk-eu" | "us-fda";
             time_zone: string;
+        };
+        Offer: {
+            /** @description Names of what was changed */
+            changed: string[];
+            /** @description What following it would do; empty while that is being worked out */
+            said: string;
         };
         OnHand: {
             /**
@@ -1949,6 +2058,8 @@ export interface components {
             cost: number;
             /** @description From the earliest start to the last service */
             days: components["schemas"]["PrepDay"][];
+            /** @description Something was ticked, or time went on: the next plan is being made */
+            following: boolean;
             /** @description Readiness before each service, by section */
             gates: components["schemas"]["Gate"][];
             ingredients: components["schemas"]["IngredientRow"][];
@@ -1958,8 +2069,18 @@ export interface components {
             limits: components["schemas"]["ComponentLimits"][];
             /** @description Hands-on work of each person by day */
             load: components["schemas"]["PersonLoad"][];
+            /**
+             * Format: date-time
+             * @description Since when it is shown
+             */
+            made_at: string;
             /** Format: date-time */
             now: string;
+            /**
+             * Format: int64
+             * @description Of the plan; the first is 1
+             */
+            number: number;
             /** @description What could not be reckoned */
             problems: string[];
             /** @description What the last change did */
@@ -1970,6 +2091,13 @@ export interface components {
             ticks: components["schemas"]["Tick"][];
             /** @description Forgotten and too tight, the worst first */
             trouble: components["schemas"]["PrepTrouble"][];
+        };
+        PrintedInBody: {
+            /**
+             * Format: int64
+             * @description Of the plan on the paper
+             */
+            number: number;
         };
         Question: {
             /** Format: double */
@@ -2113,6 +2241,8 @@ export interface components {
             component: string;
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
+            /** @description Of the batch; its runs keep their names by it */
+            id?: string;
             /** @description Ids of the tables, two or more */
             tables: string[];
         };
@@ -3991,6 +4121,55 @@ export interface operations {
             };
         };
     };
+    "plan-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FireView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-fire-join": {
         parameters: {
             query?: {
@@ -4123,6 +4302,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MendsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-printed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintedInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "use-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FireView"];
                 };
             };
             /** @description Not Found */
@@ -4649,14 +4928,12 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["PrepView"];
-                };
+                content?: never;
             };
             /** @description Conflict */
             409: {

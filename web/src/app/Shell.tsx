@@ -5,6 +5,7 @@ import { JoinRing, type Arc } from "../charts/JoinRing";
 import { text } from "../text";
 import { DayLine } from "./DayLine";
 import { Finder } from "./Finder";
+import { Offers } from "./Offers";
 import { Who } from "./Who";
 
 const screens = [
@@ -52,6 +53,7 @@ export function Shell() {
       </div>
       <Finder />
       <main className="page">
+        {house.data && !house.data.empty && <Offers />}
         <Outlet />
       </main>
     </div>

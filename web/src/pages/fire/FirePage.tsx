@@ -10,6 +10,7 @@ import { Faulty } from "../../ui/fields";
 import { useServices } from "../prep/usePrep";
 import { Chart } from "./Chart";
 import { OneJoin } from "./OneJoin";
+import { PlanLine } from "./PlanLine";
 import { Rounds } from "./Rounds";
 import { Side } from "./Side";
 import { useServiceChange } from "./useServiceChange";
@@ -53,7 +54,7 @@ export function FirePage() {
       settle(api.GET("/api/fire/{id}", { params: { path: { id }, query: { mend: mend || undefined } } })),
     enabled: id !== "",
     placeholderData: (old) => old,
-    refetchInterval: (q) => (q.state.data?.better ? 1500 : false),
+    refetchInterval: (q) => (q.state.data?.better || q.state.data?.offer?.said === "" ? 1500 : 20_000),
   });
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -142,6 +143,7 @@ export function FirePage() {
           </a>
         </div>
       </header>
+      {p && <PlanLine plan={p} id={id} mend={mend} />}
       {p?.said && (
         <p className="said-line" aria-live="polite">
           {p.said}

@@ -7,6 +7,7 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Swatch } from "../../ui/Swatch";
 import { clock, span } from "../../ui/time";
+import { usePrinted } from "./PlanLine";
 
 // FireSheetPage is a section's firing by the clock, for the tablet and for print.
 export function FireSheetPage() {
@@ -17,6 +18,7 @@ export function FireSheetPage() {
     queryKey: ["fire", id, ""],
     queryFn: () => settle(api.GET("/api/fire/{id}", { params: { path: { id } } })),
   });
+  usePrinted(id, plan.data?.number);
   if (plan.error) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
   if (!house.data || !plan.data) return null;
   const p = plan.data;
@@ -27,6 +29,10 @@ export function FireSheetPage() {
       <header>
         <h1>
           {text.fire.sheet}, {p.name}
+          <small className="quiet">
+            {" "}
+            {text.fire.plan} {p.number}, {text.fire.since} {clock(p.made_at)}
+          </small>
         </h1>
         <div className="variants">
           {sections.map((s) => (

@@ -69,7 +69,7 @@ export function JobPanel({
                 {s.begun && ` · ${text.prep.running}`}
               </span>
               {limits
-                .filter((l) => s.task.split("#")[1]?.split(".")[0] === l.step)
+                .filter((l) => s.step === l.step)
                 .map((l, i) => (
                   <span key={i} className={l.state === "fault" ? "mark-late limit" : "limit"}>
                     {l.state === "fault" ? "▲ " : "◌ "}

@@ -1,0 +1,252 @@
+package planner
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"jointime/core/advise"
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+	"jointime/core/schedule"
+	"jointime/core/workload"
+)
+
+// Plan is a told plan of a service. It is never written to.
+type Plan struct {
+	Number   int64
+	MadeAt   time.Time
+	Kind     Kind
+	Said     string           // what it changed
+	Versions map[string]int64 // of what it was made from, by kind/id
+	Printed  *time.Time
+	// Rounds of each search, each from the schedule before it, by which the workload's file
+	// comes to this cost again; empty when the plan follows one that was told.
+	Rounds   []int
+	Evening  *expand.Evening
+	Schedule *workload.Schedule
+	View     expand.EveningPlan // as it is read, with the chances
+
+	in      *inputs
+	print   string // fingerprint of the workload
+	settled bool
+	whole   bool // its search came to the end of its rounds
+}
+
+// MadeFrom is a record that a plan was made from.
+type MadeFrom struct {
+	Kind, ID string
+	Version  int64
+}
+
+// MadeFrom lists the records that the plan was made from, by kind and id.
+func (p *Plan) MadeFrom() []MadeFrom {
+	out := make([]MadeFrom, 0, len(p.Versions))
+	for key, v := range p.Versions {
+		kind, id, _ := strings.Cut(key, "/")
+		out = append(out, MadeFrom{kind, id, v})
+	}
+	slices.SortFunc(out, func(a, b MadeFrom) int { return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.ID, b.ID)) })
+	return out
+}
+
+// Margin is the margin setting that the plan was made with.
+func (p *Plan) Margin() int { return p.Evening.Service.Margin }
+
+// Zone is that of the clock on the kitchen's wall.
+func (p *Plan) Zone() *time.Location { return p.in.book.Zone() }
+
+// Version is that of the service that the plan was made from.
+func (p *Plan) Version() int64 { return p.Versions["service/"+p.Evening.Service.ID] }
+
+// Begun reports whether cooks work by the plan already: its first fire has come.
+func (p *Plan) Begun(now time.Time) bool {
+	return len(p.View.Joins) > 0 && !now.Before(p.View.From)
+}
+
+// held reports whether somebody works by the plan: it is printed, or its service has begun.
+func (p *Plan) held(now time.Time) bool { return p.Printed != nil || p.Begun(now) }
+
+// evenings is how many are played for the chances.
+const evenings = 300
+
+// solve plans a service. follow is the plan to start from, nil for a start from nothing;
+// price is what moving its starts costs. Longest waits are dear, not forbidden: a plan is
+// wanted too where they cannot all be kept, and says which are not.
+func solve(ctx context.Context, in *inputs, follow *Plan, price int64, by effort) (*Plan, error) {
+	e, print, err := evening(in)
+	if err != nil {
+		return nil, err
+	}
+	o := schedule.Options{Seed: 1, Anyway: true, Rounds: by.rounds}
+	if follow != nil {
+		o.MovePrice = price
+		if o.Previous, o.Loose, err = e.Follow(follow.Evening.Workload, follow.Schedule); err != nil {
+			return nil, err
+		}
+	}
+	search, cancel := context.WithTimeout(ctx, by.atMost)
+	defer cancel()
+	s := schedule.Solve(search, e.Workload, o)
+	if ctx.Err() != nil {
+		return nil, errSuperseded // a schedule cut short by that is nobody's plan
+	}
+	out := &Plan{Versions: in.versions, Rounds: []int{}, Evening: e, Schedule: s, in: in, print: print, whole: search.Err() == nil}
+	if follow == nil && out.whole {
+		out.Rounds = []int{by.rounds}
+	}
+	out.read()
+	return out, nil
+}
+
+func evening(in *inputs) (*expand.Evening, string, error) {
+	svc, ok := in.book.Service(in.data.Services[0].ID)
+	if !ok {
+		return nil, "", ErrNoService
+	}
+	e, err := expand.NewEvening(in.book, svc, true)
+	if err != nil {
+		return nil, "", err
+	}
+	print, err := e.Workload.Fingerprint()
+	return e, print, err
+}
+
+// again is the plan with its schedule read with other inputs of the same workload.
+func (p *Plan) again(in *inputs, e *expand.Evening) *Plan {
+	out := *p
+	out.in, out.Evening, out.Versions = in, e, in.versions
+	out.read()
+	return &out
+}
+
+// after is what a further search adds to the rounds by which a plan can be found again.
+func after(rounds []int, found *Plan, by effort) []int {
+	if len(rounds) == 0 || !found.whole {
+		return []int{} // it followed a plan that was told, or time was up
+	}
+	return append(slices.Clone(rounds), by.rounds)
+}
+
+// read makes the view, and plays the plan many times for its chances.
+func (p *Plan) read() {
+	p.View = *p.Evening.Read(p.Schedule)
+	spread := func(task string) advise.Spread {
+		low, likely, high := p.Evening.Spread(task)
+		return advise.Spread{Low: low, Likely: likely, High: high}
+	}
+	sure := advise.Sure(p.Evening.Workload, p.Schedule, spread, expand.DearHold, 60, evenings, 1)
+	for i := range p.View.Joins {
+		j := &p.View.Joins[i]
+		x := sure[j.ID]
+		if x == nil {
+			continue
+		}
+		j.Chance, j.Holds = x.OnTime, x.Holds
+		// Batches and steps of one thing are blamed together.
+		for _, b := range x.Blamed() {
+			what := p.Evening.Says(b.Task, j.ID)
+			if i := slices.IndexFunc(j.Blame, func(o expand.Blame) bool { return o.What == what }); i >= 0 {
+				j.Blame[i].Share += b.Share
+			} else {
+				j.Blame = append(j.Blame, expand.Blame{What: what, Share: b.Share})
+			}
+		}
+		slices.SortStableFunc(j.Blame, func(a, b expand.Blame) int { return cmp.Compare(b.Share, a.Share) })
+		j.Blame = j.Blame[:min(len(j.Blame), 2)]
+	}
+}
+
+// details is what the record of a service's plan has beside its files.
+type details struct {
+	Rounds []int `json:"rounds"`
+}
+
+func (p *Plan) record(subject string) (*Record, error) {
+	var work, sched bytes.Buffer
+	if err := workload.Write(&work, p.Evening.Workload); err != nil {
+		return nil, err
+	}
+	if err := workload.WriteSchedule(&sched, p.Schedule); err != nil {
+		return nil, err
+	}
+	refs, err := json.Marshal(p.Evening.Refs())
+	if err != nil {
+		return nil, err
+	}
+	more, err := json.Marshal(details{p.Rounds})
+	if err != nil {
+		return nil, err
+	}
+	return &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.Versions,
+		Workload: work.Bytes(), Schedule: sched.Bytes(), Refs: refs, Details: more}, nil
+}
+
+// told makes a plan of its record. now are the inputs as they are: where they are those of
+// the record, its data need not be read again.
+func told(r *Record, head Head, now *inputs) (*Plan, error) {
+	in, err := now, error(nil)
+	if in == nil || in.hash != r.Inputs {
+		if in, err = fromRaw(r.Data, r.Versions); err != nil {
+			return nil, err
+		}
+	}
+	s, err := workload.ReadSchedule(bytes.NewReader(r.Schedule))
+	if err != nil {
+		return nil, fmt.Errorf("the schedule of plan %d of %s: %w", r.Number, r.Subject, err)
+	}
+	w, err := workload.Read(bytes.NewReader(r.Workload))
+	if err != nil {
+		return nil, fmt.Errorf("the workload of plan %d of %s: %w", r.Number, r.Subject, err)
+	}
+	var more details
+	if err := json.Unmarshal(r.Details, &more); err != nil {
+		return nil, fmt.Errorf("plan %d of %s: %w", r.Number, r.Subject, err)
+	}
+	kept, err := w.Fingerprint()
+	if err != nil {
+		return nil, err
+	}
+	e, print, err := evening(in)
+	if err != nil {
+		return nil, err
+	}
+	if kept != print {
+		return nil, errOtherProgram
+	}
+	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed, Rounds: more.Rounds, Evening: e, Schedule: s,
+		in: in, print: print, settled: head.Settled, whole: true}
+	p.read()
+	return p, nil
+}
+
+// errOtherProgram means that a told plan was made by a version of the program that makes
+// another workload of the same kitchen: it can be followed no more, and is made anew.
+var errOtherProgram = fmt.Errorf("a told plan was made by another version of this program")
+
+// moved is what going from one told plan to another moves, at the price for it.
+func moved(from, to *Plan) int64 {
+	was, loose, err := to.Evening.Follow(from.Evening.Workload, from.Schedule)
+	if err != nil {
+		return 0
+	}
+	seconds, _ := to.Schedule.Moved(was, loose)
+	return seconds * movePrice
+}
+
+// serviceOf makes a service's inputs; ErrNoService when it is not there.
+func serviceOf(k *Kitchen, id string) (*inputs, error) {
+	if k.Book == nil {
+		return nil, ErrNoKitchen
+	}
+	svc, ok := k.Book.Service(id)
+	if !ok {
+		return nil, ErrNoService
+	}
+	return inputsOf(k, []kitchen.Service{*svc}, false)
+}

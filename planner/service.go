@@ -1,0 +1,470 @@
+package planner
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"sync"
+
+	"jointime/core/advise"
+	"jointime/core/kitchen"
+)
+
+// Shown is what a screen shows of a service.
+type Shown struct {
+	Plan *Plan
+	// Looking says that a better plan is being looked for.
+	Looking bool
+	// Held says that somebody works by the plan: it is printed, or its service has begun.
+	Held bool
+	// Offer is what following a change would do, while the plan is held; nil without one.
+	Offer *Offer
+}
+
+// Offer is a change that a held plan has not followed.
+type Offer struct {
+	Changed []string // names of what was changed
+	Said    string   // what following it would do; empty while that is being worked out
+	plan    *Plan
+	hash    string
+}
+
+// entry is what is known of one service's plan. Its fields are under its lock; nothing
+// is computed while that is held.
+type entry struct {
+	id, subject string
+
+	mu       sync.Mutex
+	plan     *Plan
+	before   *Plan // the plan that a change was made from, for the sentence of what it did
+	revision int64 // of in
+	in       *inputs
+	running  string             // inputs for which a plan is being made
+	cancel   context.CancelFunc // of that
+	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
+	stop     context.CancelFunc // of that
+	offer    *Offer
+	unoffer  context.CancelFunc
+	mends    *mends
+}
+
+func (p *Planner) entry(id string) *entry {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	e := p.services[id]
+	if e == nil {
+		e = &entry{id: id, subject: "service/" + id}
+		p.services[id] = e
+	}
+	return e
+}
+
+// forget drops a service that is no more, and what is computed for it.
+func (p *Planner) forget(id string) {
+	p.mu.Lock()
+	e := p.services[id]
+	delete(p.services, id)
+	p.mu.Unlock()
+	if e == nil {
+		return
+	}
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	for _, stop := range []context.CancelFunc{e.cancel, e.stop, e.unoffer} {
+		if stop != nil {
+			stop()
+		}
+	}
+}
+
+// inputs are those of the service as it is now.
+func (e *entry) inputs(k *Kitchen) (*inputs, error) {
+	e.mu.Lock()
+	in, at := e.in, e.revision
+	e.mu.Unlock()
+	if in != nil && at == k.Revision {
+		return in, nil
+	}
+	in, err := serviceOf(k, e.id)
+	if err != nil {
+		return nil, err
+	}
+	e.mu.Lock()
+	e.in, e.revision = in, k.Revision
+	e.mu.Unlock()
+	return in, nil
+}
+
+// Service returns the plan of a service as it is shown: the told one, after it has followed
+// what was changed where it does so by itself. Errors: ErrNoKitchen, ErrNoService,
+// kitchen.Faults for a service that cannot be planned, the context's, ErrClosed.
+func (p *Planner) Service(ctx context.Context, id string) (*Shown, error) {
+	for {
+		k, err := p.store.Kitchen(ctx)
+		if err != nil {
+			return nil, err
+		}
+		e := p.entry(id)
+		in, err := e.inputs(k)
+		if err != nil {
+			if errors.Is(err, ErrNoService) {
+				p.forget(id)
+			}
+			return nil, err
+		}
+		plan, head, err := p.current(ctx, e, in)
+		if err != nil {
+			return nil, err
+		}
+		shown, next, err := p.show(e, plan, in)
+		if err != nil || shown != nil {
+			return shown, err
+		}
+		if err := p.follow(ctx, e, next, plan, head); err != nil {
+			return nil, err
+		}
+	}
+}
+
+// current is the told plan, from memory while no other was told, nil when there is none.
+func (p *Planner) current(ctx context.Context, e *entry, in *inputs) (*Plan, Head, error) {
+	head, err := p.store.Head(ctx, e.subject)
+	if err != nil || head.Number == 0 {
+		return nil, head, err
+	}
+	e.mu.Lock()
+	plan := e.plan
+	if plan != nil && plan.Number == head.Number && (plan.Printed == nil) != (head.Printed == nil) {
+		marked := *plan
+		marked.Printed = head.Printed
+		plan, e.plan = &marked, &marked
+	}
+	e.mu.Unlock()
+	if plan != nil && plan.Number >= head.Number {
+		return plan, head, nil
+	}
+	plan, err = once(ctx, p, fmt.Sprintf("read %s %d", e.subject, head.Number), func() (*Plan, error) {
+		r, err := p.store.Record(p.life, e.subject, head.Number)
+		if err != nil {
+			return nil, err
+		}
+		return told(r, head, in)
+	})
+	if errors.Is(err, errOtherProgram) {
+		return nil, head, nil
+	}
+	if err != nil {
+		return nil, head, err
+	}
+	e.mu.Lock()
+	if e.plan == nil || e.plan.Number < plan.Number {
+		e.adopt(plan, nil)
+		if !plan.settled && plan.in.hash == in.hash {
+			p.lookBehind(e, plan)
+		}
+	} else {
+		plan = e.plan
+	}
+	e.mu.Unlock()
+	return plan, head, nil
+}
+
+// adopt makes a plan the current one; the lock is held. before is the plan that it changed.
+func (e *entry) adopt(plan, before *Plan) {
+	if e.stop != nil {
+		e.stop() // it looks for a plan that nobody wants any more
+		e.stop, e.ended = nil, nil
+	}
+	if e.unoffer != nil {
+		e.unoffer()
+	}
+	e.plan, e.before, e.offer, e.unoffer, e.mends = plan, before, nil, nil, nil
+}
+
+// show answers with what is shown of a plan, or with the inputs that it has to follow first.
+func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error) {
+	if plan == nil {
+		return nil, in, nil
+	}
+	now := p.clock()
+	held := plan.held(now)
+	shown := func() *Shown {
+		e.mu.Lock()
+		defer e.mu.Unlock()
+		return &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
+	}
+	if plan.in.hash == in.hash {
+		e.mu.Lock()
+		e.offer = nil // what was changed is back as it was
+		e.mu.Unlock()
+		return shown(), nil, nil
+	}
+	e.mu.Lock()
+	offered := e.offer != nil && e.offer.hash == in.hash
+	e.mu.Unlock()
+	if offered && held {
+		return shown(), nil, nil
+	}
+	ev, print, err := evening(in)
+	if err == nil && print == plan.print {
+		again := plan.again(in, ev)
+		e.mu.Lock()
+		defer e.mu.Unlock()
+		if e.plan == plan {
+			e.plan = again
+		}
+		return &Shown{Plan: again, Looking: e.ended != nil, Held: held}, nil, nil
+	}
+	if !held {
+		return nil, in, err
+	}
+	if in.service != plan.in.service {
+		// Changing the service is changing the plan; what else was changed is still asked.
+		if mixed := plan.in.withService(in); mixed != nil {
+			return nil, mixed, nil
+		}
+		if err == nil {
+			return nil, in, nil
+		}
+	}
+	p.offer(e, plan, in, err)
+	return shown(), nil, nil
+}
+
+// follow makes the next plan and tells it, once for all who ask. It returns nil also when
+// it was not told since something was changed meanwhile: then the asker looks again.
+func (p *Planner) follow(ctx context.Context, e *entry, in *inputs, plan *Plan, head Head) error {
+	e.mu.Lock()
+	if e.cancel != nil && e.running != in.hash {
+		e.cancel()
+	}
+	e.mu.Unlock()
+	_, err := once(ctx, p, fmt.Sprintf("make %s %d %s", e.subject, head.Number, in.hash), func() (*Plan, error) {
+		run, stop := context.WithCancel(p.life)
+		defer stop()
+		e.mu.Lock()
+		e.running, e.cancel = in.hash, stop
+		ready := e.mends.plan(in.hash)
+		e.mu.Unlock()
+		kind := Change
+		next, err := ready, error(nil)
+		switch {
+		case ready != nil:
+			kind = Mended // what was tried is what is kept
+		case plan == nil:
+			kind = First
+			next, err = solve(run, in, nil, 0, firstEffort)
+		default:
+			next, err = solve(run, in, plan, movePrice, firstEffort)
+		}
+		if err != nil {
+			return nil, err
+		}
+		if ready != nil {
+			next = ready.again(in, ready.Evening) // with the versions that it was saved as
+		}
+		return p.tell(run, e, plan, next, head.Number, kind)
+	})
+	if errors.Is(err, errSuperseded) || errors.Is(err, ErrBehind) {
+		return ctx.Err()
+	}
+	return err
+}
+
+// tell writes a plan down after another, and looks for a better one behind it.
+func (p *Planner) tell(ctx context.Context, e *entry, before, next *Plan, last int64, kind Kind) (*Plan, error) {
+	out := *next
+	out.Number, out.Kind, out.MadeAt, out.settled = last+1, kind, p.clock(), false
+	if before != nil {
+		out.Said, out.Printed = advise.EveningDifference(&before.View, &out.View), before.Printed
+	}
+	if err := p.write(ctx, e, &out); err != nil {
+		return nil, err
+	}
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	e.adopt(&out, before)
+	p.lookBehind(e, &out)
+	return &out, nil
+}
+
+// write keeps the record of a plan.
+func (p *Planner) write(ctx context.Context, e *entry, plan *Plan) error {
+	if ctx.Err() != nil {
+		return errSuperseded
+	}
+	r, err := plan.record(e.subject)
+	if err != nil {
+		return err
+	}
+	return p.store.Tell(p.life, r)
+}
+
+// lookBehind begins the search behind a plan; the lock is held.
+func (p *Planner) lookBehind(e *entry, plan *Plan) {
+	run, stop := context.WithCancel(p.life)
+	ended := make(chan struct{})
+	e.stop, e.ended = stop, ended
+	before := e.before
+	p.background("a better plan of "+e.subject, func() error {
+		defer func() {
+			stop()
+			e.mu.Lock()
+			if e.ended == ended {
+				e.ended, e.stop = nil, nil
+			}
+			e.mu.Unlock()
+			close(ended)
+		}()
+		select {
+		case p.behind <- struct{}{}:
+			defer func() { <-p.behind }()
+		case <-run.Done():
+			return nil
+		}
+		price := int64(movePrice)
+		if plan.Kind == First || plan.Kind == Again {
+			price = 0 // it was made from nothing: nobody has seen it for long
+		}
+		found, err := solve(run, plan.in, plan, price, betterEffort)
+		if errors.Is(err, errSuperseded) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		return p.better(run, e, plan, before, found, betterEffort)
+	})
+}
+
+// better tells what was found behind a plan, if it is worth it and still wanted.
+func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Plan, by effort) error {
+	k, err := p.store.Kitchen(ctx)
+	if err != nil {
+		return err
+	}
+	in, err := e.inputs(k)
+	if err != nil {
+		return nil // the service is gone
+	}
+	head, err := p.store.Head(ctx, e.subject)
+	if err != nil {
+		return err
+	}
+	held := head.Printed != nil || plan.Begun(p.clock())
+	if head.Number != plan.Number || in.hash != plan.in.hash && !held {
+		return nil // something was changed meanwhile; what follows has a search of its own
+	}
+	cost := found.View.Cost
+	if held {
+		cost += moved(plan, found)
+	}
+	if cost >= plan.View.Cost {
+		return p.settle(ctx, e, plan)
+	}
+	out := *found
+	out.Number, out.Kind, out.MadeAt, out.Printed = plan.Number+1, Better, p.clock(), head.Printed
+	out.Rounds = after(plan.Rounds, found, by)
+	if before != nil {
+		out.Said = advise.EveningDifference(&before.View, &out.View)
+	}
+	if err := p.write(ctx, e, &out); err != nil {
+		if errors.Is(err, ErrBehind) || errors.Is(err, errSuperseded) {
+			return nil
+		}
+		return err
+	}
+	e.mu.Lock()
+	if e.plan != nil && e.plan.Number == plan.Number {
+		e.stop = nil // this search: it has ended
+		e.ended = nil
+		e.adopt(&out, before)
+	}
+	e.mu.Unlock()
+	return p.settle(ctx, e, &out)
+}
+
+// settle marks a plan behind which nothing better is looked for any more.
+func (p *Planner) settle(ctx context.Context, e *entry, plan *Plan) error {
+	if err := p.store.Mark(ctx, e.subject, plan.Number, Settled); err != nil {
+		return err
+	}
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	if e.plan != nil && e.plan.Number == plan.Number {
+		settled := *e.plan
+		settled.settled = true
+		e.plan = &settled
+	}
+	return nil
+}
+
+// settled is what is shown once nothing better is looked for.
+func (p *Planner) settledPlan(ctx context.Context, id string) (*Shown, error) {
+	for {
+		shown, err := p.Service(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		e := p.entry(id)
+		e.mu.Lock()
+		ended := e.ended
+		e.mu.Unlock()
+		if ended == nil {
+			return p.Service(ctx, id)
+		}
+		select {
+		case <-ended:
+		case <-ctx.Done():
+			return shown, ctx.Err()
+		}
+	}
+}
+
+// Again makes the plan of a service anew, from nothing: as if none had been told. Errors
+// are those of Service.
+func (p *Planner) Again(ctx context.Context, id string) (*Shown, error) {
+	shown, err := p.Service(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	e, plan := p.entry(id), shown.Plan
+	_, err = once(ctx, p, fmt.Sprintf("again %s %d", e.subject, plan.Number), func() (*Plan, error) {
+		next, err := solve(p.life, plan.in, nil, 0, firstEffort)
+		if err != nil {
+			return nil, err
+		}
+		told, err := p.tell(p.life, e, plan, next, plan.Number, Again)
+		return told, err
+	})
+	if err != nil && !errors.Is(err, ErrBehind) {
+		return nil, err
+	}
+	return p.Service(ctx, id)
+}
+
+// Print marks a plan as printed: from then on it is held. ErrNotOffered when no plan of the
+// service has the number.
+func (p *Planner) Print(ctx context.Context, id string, number int64) error {
+	e := p.entry(id)
+	head, err := p.store.Head(ctx, e.subject)
+	if err != nil {
+		return err
+	}
+	if number < 1 || number > head.Number {
+		return ErrNotOffered
+	}
+	return p.store.Mark(ctx, e.subject, number, Printed)
+}
+
+// Told is the plan of a service that was told last, as it is, with nothing planned or
+// followed; nil when there is none.
+func (p *Planner) Told(ctx context.Context, k *Kitchen, s *kitchen.Service) (*Plan, error) {
+	e := p.entry(s.ID)
+	in, err := e.inputs(k)
+	if err != nil {
+		return nil, err
+	}
+	plan, _, err := p.current(ctx, e, in)
+	return plan, err
+}
