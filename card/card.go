@@ -41,6 +41,7 @@ type Card struct {
 	Units     []kitchen.Unit    // one for each element
 	Plate     *plating.Plate
 	Allergens []kitchen.AllergenLine
+	Unknown   []string // components whose recipe was not entered
 }
 
 const (
@@ -51,6 +52,9 @@ const (
 type sheet struct {
 	*fpdf.Fpdf
 	w, h, y float64
+	bold    bool // the present style of text
+	points  float64
+	colour  [3]int
 }
 
 // PDF makes the card. The same card gives the same bytes.
@@ -62,7 +66,7 @@ func PDF(c *Card, size Size) ([]byte, error) {
 	f := fpdf.New(orientation, "mm", string(size), "")
 	f.AddUTF8FontFromBytes(face, "", goregular.TTF)
 	f.AddUTF8FontFromBytes(face, "B", gobold.TTF)
-	f.SetTitle(c.Dish.Name, true)
+	f.SetTitle(inPlane(c.Dish.Name), true)
 	f.SetCreator("Jointime", true)
 	f.SetCreationDate(c.Changed)
 	f.SetModificationDate(c.Changed)
@@ -103,9 +107,25 @@ func PDF(c *Card, size Size) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-func (s *sheet) font(style string, points float64) { s.SetFont(face, style, points) }
+// inPlane leaves out what a document's properties cannot hold.
+func inPlane(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r > 0xffff {
+			return -1
+		}
+		return r
+	}, s)
+}
 
-func (s *sheet) ink(r, g, b int) { s.SetTextColor(r, g, b) }
+func (s *sheet) font(style string, points float64) {
+	s.bold, s.points = style == "B", points
+	s.SetFont(face, style, points)
+}
+
+func (s *sheet) ink(r, g, b int) {
+	s.colour = [3]int{r, g, b}
+	s.SetTextColor(r, g, b)
+}
 
 // room begins a new page when h millimetres are not left.
 func (s *sheet) room(h float64) {
@@ -117,9 +137,9 @@ func (s *sheet) room(h float64) {
 
 // block writes text of one style within a width and moves down.
 func (s *sheet) block(x, w, line float64, text string) {
-	for _, l := range s.SplitText(text, w) {
+	for _, l := range s.lines(text, w) {
 		s.room(line)
-		s.Text(x, s.y+line*0.76, l)
+		s.put(x, s.y+line*0.76, l)
 		s.y += line
 	}
 }
@@ -197,7 +217,7 @@ func (s *sheet) plate(c *Card, x, y, side float64) {
 		s.SetLineWidth(0.25)
 		s.Circle(q.X, q.Y, 2, "FD")
 		n := strconv.Itoa(e.Number)
-		s.Text(q.X-s.GetStringWidth(n)/2, q.Y+0.9, n)
+		s.put(q.X-s.width(n)/2, q.Y+0.9, n)
 	}
 }
 
@@ -241,7 +261,7 @@ func (s *sheet) sequence(c *Card, x, w float64) {
 			} else {
 				s.font("", 8.5)
 			}
-			split[k] = s.SplitText(text, cols[k]-1.5)
+			split[k] = s.lines(text, cols[k]-1.5)
 			high = max(high, len(split[k]))
 		}
 		s.room(float64(high)*line + 1.4)
@@ -254,7 +274,7 @@ func (s *sheet) sequence(c *Card, x, w float64) {
 				s.font("", 8.5)
 			}
 			for n, l := range lines {
-				s.Text(left, s.y+line*(float64(n)+0.8), l)
+				s.put(left, s.y+line*(float64(n)+0.8), l)
 			}
 			left += cols[k]
 		}
@@ -275,7 +295,7 @@ func (s *sheet) notes(c *Card, x, w float64) {
 		s.font("B", 8)
 		s.ink(31, 78, 121)
 		s.room(2 * 3.8)
-		s.Text(x, s.y+2.9, title)
+		s.put(x, s.y+2.9, title)
 		s.y += 3.8
 		s.font("", 8.5)
 		s.ink(32, 48, 58)
@@ -295,6 +315,13 @@ func (s *sheet) notes(c *Card, x, w float64) {
 	if len(names) > 0 {
 		text = strings.Join(names, ", ")
 	}
+	if len(c.Unknown) > 0 {
+		// What nobody entered is not known: it is never printed as none.
+		text = "recipe not entered: not known (" + strings.Join(c.Unknown, ", ") + ")"
+		if len(names) > 0 {
+			text = strings.Join(names, ", ") + "; and " + text
+		}
+	}
 	say("Allergens from the recipes", text+". Ask the kitchen about traces.")
 }
 
@@ -303,6 +330,6 @@ func (s *sheet) foot(c *Card) {
 		s.SetPage(n)
 		s.font("", 7.5)
 		s.ink(92, 107, 115)
-		s.Text(margin, s.h-margin+2, fmt.Sprintf("%s  ·  Version %d, %s, %s", c.House, c.Version, c.State, c.Changed.Format("2 January 2006, 15:04")))
+		s.put(margin, s.h-margin+2, fmt.Sprintf("%s  ·  Version %d, %s, %s", c.House, c.Version, c.State, c.Changed.Format("2 January 2006, 15:04")))
 	}
 }

@@ -33,7 +33,7 @@ func TestNothingButThePictureStays(t *testing.T) {
 	app := append([]byte("Exif\x00\x00"), append(tiff, []byte("secret place")...)...)
 	segment := append([]byte{0xff, 0xe1}, binary.BigEndian.AppendUint16(nil, uint16(len(app)+2))...)
 	with := append(append(append([]byte{}, raw.Bytes()[:2]...), append(segment, app...)...), raw.Bytes()[2:]...)
-	out, err := photo.Clean(with)
+	out, err := photo.Clean(t.Context(), with)
 	require.NoError(t, err)
 	require.NotContains(t, string(out), "secret")
 	require.NotContains(t, string(out), "Exif")
@@ -45,7 +45,7 @@ func TestNothingButThePictureStays(t *testing.T) {
 func TestLargePicturesAreMadeSmaller(t *testing.T) {
 	var raw bytes.Buffer
 	require.NoError(t, png.Encode(&raw, picture(3200, 100)))
-	out, err := photo.Clean(raw.Bytes())
+	out, err := photo.Clean(t.Context(), raw.Bytes())
 	require.NoError(t, err)
 	c, err := jpeg.DecodeConfig(bytes.NewReader(out))
 	require.NoError(t, err)
@@ -72,7 +72,7 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		"bomb":      {bomb(), "pixels"},
 		"too large": {make([]byte, photo.MaxBytes+1), "8 MB"},
 	} {
-		_, err := photo.Clean(x.raw)
+		_, err := photo.Clean(t.Context(), x.raw)
 		require.ErrorContains(t, err, x.say, name)
 	}
 }
@@ -83,7 +83,7 @@ func FuzzClean(f *testing.F) {
 	f.Add(raw.Bytes())
 	f.Add(bomb())
 	f.Fuzz(func(t *testing.T, b []byte) {
-		if out, err := photo.Clean(b); err == nil {
+		if out, err := photo.Clean(t.Context(), b); err == nil {
 			_, err := jpeg.Decode(bytes.NewReader(out))
 			require.NoError(t, err)
 		}

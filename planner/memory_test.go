@@ -76,7 +76,9 @@ func (m *memory) Head(_ context.Context, subject string) (planner.Head, error) {
 	h := planner.Head{Number: int64(len(m.records[subject]))}
 	for n, marks := range m.marks[subject] {
 		if at, ok := marks[planner.Printed]; ok {
-			h.Printed = &at
+			if n > h.OnPaper {
+				h.Printed, h.OnPaper = &at, n
+			}
 		}
 		_, settled := marks[planner.Settled]
 		h.Settled = h.Settled || n == h.Number && settled

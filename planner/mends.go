@@ -147,6 +147,6 @@ func (p *Planner) Tried(ctx context.Context, id, mend string) (*Shown, kitchen.S
 		return nil, kitchen.Service{}, ErrNotOffered
 	}
 	plan := *e.mends.plans[mend]
-	plan.Number, plan.MadeAt, plan.Printed = shown.Plan.Number, shown.Plan.MadeAt, shown.Plan.Printed
+	plan.Number, plan.MadeAt, plan.Printed, plan.OnPaper = shown.Plan.Number, shown.Plan.MadeAt, shown.Plan.Printed, shown.Plan.OnPaper
 	return &Shown{Plan: &plan, Held: shown.Held}, e.mends.with[mend], nil
 }

@@ -24,7 +24,8 @@ type Plan struct {
 	Kind     Kind
 	Said     string           // what it changed
 	Versions map[string]int64 // of what it was made from, by kind/id
-	Printed  *time.Time
+	Printed  *time.Time       // when a plan of the service was last printed; nil when none was
+	OnPaper  int64            // that plan's number
 	// Rounds of each search, each from the schedule before it, by which the workload's file
 	// comes to this cost again; empty when the plan follows one that was told.
 	Rounds   []int
@@ -219,7 +220,7 @@ func told(r *Record, head Head, now *inputs) (*Plan, error) {
 	if kept != print {
 		return nil, errOtherProgram
 	}
-	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed, Rounds: more.Rounds, Evening: e, Schedule: s,
+	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed, OnPaper: head.OnPaper, Rounds: more.Rounds, Evening: e, Schedule: s,
 		in: in, print: print, settled: head.Settled, whole: true}
 	p.read()
 	return p, nil

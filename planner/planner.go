@@ -65,7 +65,8 @@ type Tick struct {
 type Head struct {
 	Number  int64      // 0 when none was
 	Settled bool       // nothing better is looked for any more
-	Printed *time.Time // when it was first printed
+	Printed *time.Time // when a plan of the subject was last printed; nil when none was
+	OnPaper int64      // that plan's number
 }
 
 // Record is a told plan as it is kept.

@@ -134,9 +134,9 @@ func (p *Planner) current(ctx context.Context, e *entry, in *inputs) (*Plan, Hea
 	}
 	e.mu.Lock()
 	plan := e.plan
-	if plan != nil && plan.Number == head.Number && (plan.Printed == nil) != (head.Printed == nil) {
+	if plan != nil && plan.Number == head.Number && plan.OnPaper != head.OnPaper {
 		marked := *plan
-		marked.Printed = head.Printed
+		marked.Printed, marked.OnPaper = head.Printed, head.OnPaper
 		plan, e.plan = &marked, &marked
 	}
 	e.mu.Unlock()
@@ -276,7 +276,7 @@ func (p *Planner) tell(ctx context.Context, e *entry, before, next *Plan, last i
 	out := *next
 	out.Number, out.Kind, out.MadeAt, out.settled = last+1, kind, p.clock(), false
 	if before != nil {
-		out.Said, out.Printed = advise.EveningDifference(&before.View, &out.View), before.Printed
+		out.Said, out.Printed, out.OnPaper = advise.EveningDifference(&before.View, &out.View), before.Printed, before.OnPaper
 	}
 	if err := p.write(ctx, e, &out); err != nil {
 		return nil, err
@@ -363,7 +363,7 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 		return p.settle(ctx, e, plan)
 	}
 	out := *found
-	out.Number, out.Kind, out.MadeAt, out.Printed = plan.Number+1, Better, p.clock(), head.Printed
+	out.Number, out.Kind, out.MadeAt, out.Printed, out.OnPaper = plan.Number+1, Better, p.clock(), head.Printed, head.OnPaper
 	out.Rounds = after(plan.Rounds, found, by)
 	if before != nil {
 		out.Said = advise.EveningDifference(&before.View, &out.View)

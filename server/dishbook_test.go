@@ -21,6 +21,10 @@ func (c client) raw(method, path string, body []byte) (int, []byte) {
 	req, err := http.NewRequest(method, c.url+path, bytes.NewReader(body))
 	require.NoError(c.t, err)
 	req.Header.Set("X-Person", "ines")
+	req.Header.Set("Content-Type", "application/json")
+	if kind := http.DetectContentType(body); strings.HasPrefix(kind, "image/") {
+		req.Header.Set("Content-Type", kind)
+	}
 	res, err := http.DefaultClient.Do(req)
 	require.NoError(c.t, err)
 	defer res.Body.Close()

@@ -29,6 +29,7 @@ type DishView struct {
 	Components []ComponentLine        `json:"components" nullable:"false" doc:"One for each element, in its order"`
 	WeightG    float64                `json:"weight_g" doc:"On the plate"`
 	Allergens  []kitchen.AllergenLine `json:"allergens" nullable:"false" doc:"Under the kitchen's code, with what brings each in"`
+	Unknown    []string               `json:"unknown_recipes" nullable:"false" doc:"Components whose recipe was not entered: their allergens are not known"`
 	Vessel     kitchen.Vessel         `json:"vessel"`
 	Photograph int64                  `json:"photograph" doc:"Number of its picture, 0 when it has none"`
 }
@@ -206,7 +207,7 @@ func dishView(snap *store.Snapshot, in *plateIn) (*DishView, error) {
 	}
 	whole, _ := snap.Book.Dish(in.ID)
 	v := &DishView{Dish: *whole, Version: snap.Versions[dishKey(in.ID)], Components: []ComponentLine{},
-		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode)}
+		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
 	for _, e := range d.Specification.Elements {
 		c, _ := book.Component(e.Component)
 		v.Components = append(v.Components, componentLine(book, c))

@@ -31,7 +31,8 @@ type FireView struct {
 	Kind    planner.Kind   `json:"kind" enum:"first,change,better,mended,again,used,clock" doc:"Why it was made"`
 	Held    bool           `json:"held" doc:"Somebody works by it: it is printed, or the service has begun"`
 	Begun   bool           `json:"begun" doc:"Its first fire has come"`
-	Printed *time.Time     `json:"printed_at,omitempty" doc:"When a plan of the service was first printed"`
+	Printed *time.Time     `json:"printed_at,omitempty" doc:"When a plan of the service was last printed"`
+	OnPaper int64          `json:"on_paper" doc:"Number of that plan, 0 when none was printed"`
 	Offer   *Offer         `json:"offer,omitempty" doc:"What was changed since, which the plan has not followed because somebody works by it"`
 	Made    []MadeFromLine `json:"made_from" nullable:"false" doc:"What it was made from"`
 }
@@ -111,7 +112,7 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*planner.Shown, err
 func (s *Server) fireOut(x *planner.Shown, mend string) *fireOut {
 	p := x.Plan
 	v := FireView{EveningPlan: p.View, Margin: p.Margin(), Version: p.Version(), Trying: mend, Better: x.Looking, Said: p.Said, Rounds: p.Rounds,
-		Number: p.Number, MadeAt: p.MadeAt.In(p.Zone()), Kind: p.Kind, Held: x.Held, Begun: p.Begun(s.clock()), Made: []MadeFromLine{}}
+		Number: p.Number, MadeAt: p.MadeAt.In(p.Zone()), Kind: p.Kind, Held: x.Held, Begun: p.Begun(s.clock()), OnPaper: p.OnPaper, Made: []MadeFromLine{}}
 	if p.Printed != nil {
 		at := p.Printed.In(p.Zone())
 		v.Printed = &at

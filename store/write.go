@@ -67,7 +67,7 @@ func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said
 		if err := put(&d, key.Kind, raw); err != nil {
 			return nil, err
 		}
-		book, err := kitchen.NewBook(d)
+		book, err := kitchen.NewBookWith(d, kitchen.Record{List: lists[key.Kind], ID: key.ID})
 		if err != nil {
 			return nil, within(err, key, d)
 		}
@@ -84,6 +84,10 @@ func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said
 	})
 	return version, err
 }
+
+// lists are what the kinds' lists are called in kitchen.Data.
+var lists = map[Kind]string{KitchenKind: "kitchen", SectionKind: "sections", PersonKind: "people", EquipmentKind: "equipment", VesselKind: "vessels",
+	ComponentKind: "components", DishKind: "dishes", ServiceKind: "services", StockKind: "stock"}
 
 // within cuts the paths of faults down to the record they are in; faults outside
 // it keep their whole path.

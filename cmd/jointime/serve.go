@@ -31,13 +31,13 @@ func databaseURL(flag string) (string, error) {
 	return "", errors.New("no database: set DATABASE_URL, or use ./start, which brings its own")
 }
 
-// withStore opens the database for a command.
-func withStore(ctx context.Context, flag string, do func(*store.Store) error) error {
+// withStore opens the database for a command. clock gives the time that is written down.
+func withStore(ctx context.Context, flag string, clock func() time.Time, do func(*store.Store) error) error {
 	url, err := databaseURL(flag)
 	if err != nil {
 		return err
 	}
-	s, err := store.Open(ctx, url, time.Now)
+	s, err := store.Open(ctx, url, clock)
 	if err != nil {
 		return err
 	}
@@ -56,7 +56,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return withStore(ctx, database, func(s *store.Store) error {
+			return withStore(ctx, database, clock, func(s *store.Store) error {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
@@ -111,7 +111,7 @@ func migrateCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "migrate", Short: "Bring the database forward to this version", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(cmd.Context(), database, func(s *store.Store) error { return s.Migrate(cmd.Context()) })
+			return withStore(cmd.Context(), database, time.Now, func(s *store.Store) error { return s.Migrate(cmd.Context()) })
 		},
 	}
 	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
@@ -124,7 +124,7 @@ func demoCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "demo", Short: "Load the demo kitchen into an empty database", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(cmd.Context(), database, func(s *store.Store) error {
+			return withStore(cmd.Context(), database, time.Now, func(s *store.Store) error {
 				if err := s.Migrate(cmd.Context()); err != nil {
 					return err
 				}

@@ -174,7 +174,7 @@ func TestTickedStepsAreFixed(t *testing.T) {
 	require.True(t, j.Steps[1].StartAt.Equal(at(13, 12, 0)))
 	require.True(t, j.Steps[2].StartAt.After(at(14, 10, 0).Add(-time.Second)))
 	gave := 400.0
-	done["c/s/1#turn"] = expand.Done{At: at(14, 10, 30), Amount: &gave}
+	done["c/s/1#turn"] = expand.Done{Batch: "c/s/1", At: at(14, 10, 30), Amount: &gave}
 	_, plan = prepOf(t, at(14, 11, 0), done, 120, steps...)
 	require.Equal(t, "done", plan.Jobs[0].State)
 	require.Equal(t, 400.0, plan.Jobs[0].Amount)

@@ -57,6 +57,7 @@ type Job struct {
 	Steps     []JobStep    `json:"steps" nullable:"false"`
 	State     string       `json:"state" enum:"to-do,begun,done,forgotten,tight"`
 	Allergens []string     `json:"allergens" nullable:"false"`
+	Unknown   []string     `json:"unknown_recipes" nullable:"false" doc:"Components whose recipe was not entered: their allergens are not known"`
 }
 
 // JobStep is one run of a step.
@@ -171,7 +172,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	x := &p.Amounts.Batches[i]
 	c, _ := p.book.Component(x.Component)
 	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: scale.Float(x.Yield), Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
-		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do", Allergens: []string{}}
+		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do", Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID)}
 	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
 	for _, part := range x.For {
 		d := &p.Amounts.Draws[part.Draw]

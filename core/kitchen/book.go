@@ -34,19 +34,32 @@ type Book struct {
 
 // NewBook checks everything in d, by itself and against each other, and returns
 // the book, or Faults with a path for each.
-func NewBook(d Data) (*Book, error) {
+func NewBook(d Data) (*Book, error) { return newBook(d, nil) }
+
+// Record names one record of a kitchen's data: the list that it is in, as Data writes it
+// ("components"), and its id.
+type Record struct{ List, ID string }
+
+// NewBookWith is NewBook for data that was a book but for one record: the others are not
+// checked by themselves again, only against each other.
+func NewBookWith(d Data, changed Record) (*Book, error) { return newBook(d, &changed) }
+
+func newBook(d Data, only *Record) (*Book, error) {
 	b := &Book{data: d, sections: map[string]*Section{}, people: map[string]*Person{}, vessels: map[string]*Vessel{},
 		components: map[string]*Component{}, dishes: map[string]*Dish{}, services: map[string]*Service{}}
 	f := newFinder()
-	f.at("kitchen").add(CheckKitchen(d.Kitchen))
-	index(f, "sections", d.Sections, b.sections, func(s *Section) string { return s.ID }, CheckSection)
-	index(f, "people", d.People, b.people, func(p *Person) string { return p.ID }, CheckPerson)
-	index(f, "equipment", d.Equipment, map[string]*Equipment{}, func(e *Equipment) string { return e.ID }, CheckEquipment)
-	index(f, "vessels", d.Vessels, b.vessels, func(v *Vessel) string { return v.ID }, CheckVessel)
-	index(f, "components", d.Components, b.components, func(c *Component) string { return c.ID }, CheckComponent)
-	index(f, "dishes", d.Dishes, b.dishes, func(x *Dish) string { return x.ID }, CheckDish)
-	index(f, "services", d.Services, b.services, func(x *Service) string { return x.ID }, CheckService)
-	index(f, "stock", d.Stock, map[string]*Stock{}, func(x *Stock) string { return x.ID }, CheckStock)
+	if only == nil || only.List == "kitchen" {
+		checkTexts(f.at("kitchen"), &d.Kitchen)
+		f.at("kitchen").add(CheckKitchen(d.Kitchen))
+	}
+	index(f, only, "sections", d.Sections, b.sections, func(s *Section) string { return s.ID }, CheckSection)
+	index(f, only, "people", d.People, b.people, func(p *Person) string { return p.ID }, CheckPerson)
+	index(f, only, "equipment", d.Equipment, map[string]*Equipment{}, func(e *Equipment) string { return e.ID }, CheckEquipment)
+	index(f, only, "vessels", d.Vessels, b.vessels, func(v *Vessel) string { return v.ID }, CheckVessel)
+	index(f, only, "components", d.Components, b.components, func(c *Component) string { return c.ID }, CheckComponent)
+	index(f, only, "dishes", d.Dishes, b.dishes, func(x *Dish) string { return x.ID }, CheckDish)
+	index(f, only, "services", d.Services, b.services, func(x *Service) string { return x.ID }, CheckService)
+	index(f, only, "stock", d.Stock, map[string]*Stock{}, func(x *Stock) string { return x.ID }, CheckStock)
 	for i, p := range d.People {
 		for k, s := range p.Sections {
 			b.known(f.at("people[%d].sections[%d]", i, k), "section", s, b.sections[s] != nil)
@@ -83,13 +96,16 @@ func (f finder) add(faults Faults) {
 	}
 }
 
-func index[T any](f finder, name string, list []T, into map[string]*T, id func(*T) string, check func(T) Faults) {
+func index[T any](f finder, only *Record, name string, list []T, into map[string]*T, id func(*T) string, check func(T) Faults) {
 	for i := range list {
-		g := f.at("%s[%d]", name, i)
-		g.add(check(list[i]))
 		key := id(&list[i])
+		if only == nil || only.List == name && only.ID == key {
+			g := f.field(name).item(i)
+			checkTexts(g, &list[i])
+			g.add(check(list[i]))
+		}
 		if into[key] != nil {
-			g.at("id").say("the id %q is taken", short(key))
+			f.field(name).item(i).field("id").say("the id %q is taken", short(key))
 		}
 		into[key] = &list[i]
 	}

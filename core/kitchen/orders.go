@@ -3,6 +3,7 @@ package kitchen
 import (
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // TableOrders is what every table of a service eats, in the order of the tables: what
@@ -51,6 +52,15 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 					owed[best]--
 					continue
 				}
+				if len(order.Without) > 0 {
+					d := b.dishes[order.Dish]
+					if plate, err := d.Plate(order.Variant); err == nil {
+						if unknown := b.UnknownRecipes(plate); len(unknown) > 0 {
+							problems = addOnce(problems, fmt.Sprintf("%s: whether %s is without %s is not known: recipe not entered of %s.", t.Name, d.Name,
+								allergenWords(order.Without), strings.Join(unknown, ", ")))
+						}
+					}
+				}
 				owed[at]--
 				orders[i] = addOrder(orders[i], order)
 			}
@@ -89,6 +99,13 @@ func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, a
 		}
 	}
 	return o, -1
+}
+
+func addOnce(list []string, s string) []string {
+	if slices.Contains(list, s) {
+		return list
+	}
+	return append(list, s)
 }
 
 func addOrder(list []TableOrder, o TableOrder) []TableOrder {

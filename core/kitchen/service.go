@@ -105,6 +105,15 @@ type Stock struct {
 	Note      string    `json:"note,omitempty" maxLength:"120"`
 }
 
+// Bounds of one service: what one kitchen plans in an evening, with room to spare. More is a
+// slip of the pen, and would keep the planner busy for nothing.
+const (
+	// MaxTables is the most tables or groups of a service.
+	MaxTables = 120
+	// MaxCovers is the most guests of a service.
+	MaxCovers = 1000
+)
+
 // Covers is how many guests a service has.
 func (s *Service) Covers() int {
 	n := 0
@@ -168,6 +177,12 @@ func CheckService(s Service) Faults {
 	within(f.at("reserve_percent"), s.ReservePercent, 0, 200)
 	within(f.at("margin"), s.Margin, 0, 100)
 	within(f.at("plating_hands"), s.PlatingHands, 0, 8)
+	if len(s.Tables) > MaxTables {
+		f.at("tables").say("expected at most %d tables in one service, got %d", MaxTables, len(s.Tables))
+	}
+	if n := s.Covers(); n > MaxCovers {
+		f.at("tables").say("expected at most %d covers in one service, got %d", MaxCovers, n)
+	}
 	seen := map[string]bool{}
 	for i, m := range s.Menu {
 		within(f.at("menu[%d].share_percent", i), m.Share, 0, 100)
@@ -185,12 +200,12 @@ func CheckService(s Service) Faults {
 		}
 		ids[t.ID] = true
 		g.at("name").name(t.Name)
-		within(g.at("covers"), t.Covers, 1, 1000)
+		within(g.at("covers"), t.Covers, 1, MaxCovers)
 		within(g.at("seated_at"), t.SeatedAt, 0, 28*60)
-		guests := 0
+		guests, plates := 0, 0
 		for k, n := range t.Needs {
 			h := g.at("needs[%d]", k)
-			within(h.at("guests"), n.Guests, 1, 1000)
+			within(h.at("guests"), n.Guests, 1, MaxCovers)
 			checkAllergens(h.at("without"), n.Without)
 			guests += n.Guests
 		}
@@ -198,8 +213,13 @@ func CheckService(s Service) Faults {
 			g.at("needs").say("%d guests have needs, and %d are seated", guests, t.Covers)
 		}
 		for k, o := range t.Orders {
-			within(g.at("orders[%d].count", k), o.Count, 1, 1000)
+			within(g.at("orders[%d].count", k), o.Count, 1, MaxCovers)
 			checkAllergens(g.at("orders[%d].without", k), o.Without)
+			plates += o.Count
+		}
+		// A guest has a plate of each course, and a table may share some more.
+		if most := (len(Courses()) + 2) * t.Covers; plates > most {
+			g.at("orders").say("%d plates are ordered for %d covers; expected at most %d", plates, t.Covers, most)
 		}
 	}
 	shares := map[string]bool{}

@@ -18,6 +18,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"jointime/core/kitchen"
 )
@@ -105,6 +106,34 @@ func asciiLower(s string) string {
 	}, s)
 }
 
+// takeAll removes all matches of re in one pass, and returns their groups in the order of the
+// line. A line is read in time that grows with its length, however often a phrase stands in
+// it.
+func (r *reader) takeAll(re *regexp.Regexp) [][]string {
+	all := re.FindAllStringSubmatchIndex(asciiLower(r.rest), -1)
+	if all == nil {
+		return nil
+	}
+	var out [][]string
+	var left strings.Builder
+	end := 0
+	for _, m := range all {
+		var groups []string
+		for i := 0; i < len(m); i += 2 {
+			if m[i] < 0 {
+				groups = append(groups, "")
+			} else {
+				groups = append(groups, strings.ToLower(r.rest[m[i]:m[i+1]]))
+			}
+		}
+		out = append(out, groups)
+		left.WriteString(r.rest[end:m[0]] + " , ")
+		end = m[1]
+	}
+	r.rest = left.String() + r.rest[end:]
+	return out
+}
+
 func (r *reader) saw(format string, args ...any) {
 	r.understood = append(r.understood, fmt.Sprintf(format, args...))
 }
@@ -118,6 +147,29 @@ func (r *reader) name() string {
 		}
 	}
 	return strings.Join(parts, ", ")
+}
+
+// Bounds of what is read.
+const (
+	// MaxLine is the most characters of a line.
+	MaxLine = 500
+	// MaxLines is the most lines of a component.
+	MaxLines = 400
+)
+
+// Check says what is too long to be read: kitchen.Faults, whose path names the line.
+func Check(text string) error {
+	var faults kitchen.Faults
+	all := strings.Split(text, "\n")
+	if len(all) > MaxLines {
+		faults = append(faults, kitchen.Fault{Path: "text", Message: fmt.Sprintf("expected at most %d lines, got %d", MaxLines, len(all))})
+	}
+	for i, l := range all[:min(len(all), MaxLines)] {
+		if n := utf8.RuneCountInString(l); n > MaxLine {
+			faults = append(faults, kitchen.Fault{Path: fmt.Sprintf("text, line %d", i+1), Message: fmt.Sprintf("expected at most %d characters, got %d", MaxLine, n)})
+		}
+	}
+	return faults.Or()
 }
 
 // Parse reads lines into the steps and the hold of c, which keeps everything else. It
@@ -221,20 +273,22 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
 		r.saw("done at a core of %g °C", c)
 	}
-	for m := r.take(until); m != nil; m = r.take(until) {
+	var checks []kitchen.DoneCheck
+	for _, m := range r.takeAll(until) {
 		kind := kitchen.CheckKind(m[1])
 		if kind == "" {
 			kind = "look"
 		}
-		s.Checks = slices.Insert(s.Checks, 0, kitchen.DoneCheck{Kind: kind, Say: strings.TrimSpace(m[2])})
+		checks = append(checks, kitchen.DoneCheck{Kind: kind, Say: strings.TrimSpace(m[2])})
 		r.saw("done by %s: %s", kind, strings.TrimSpace(m[2]))
 	}
-	for m := r.take(wish); m != nil; m = r.take(wish) {
+	s.Checks = append(checks, s.Checks...)
+	for _, m := range r.takeAll(wish) {
 		d, _ := Seconds(m[2])
 		if m[3] == "less" {
 			d = -d
 		}
-		s.Doneness = slices.Insert(s.Doneness, 0, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d})
+		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d})
 		r.saw("%s %s %s", strings.TrimSpace(m[1]), m[2], m[3])
 	}
 	r.equipment(&s)
@@ -261,19 +315,19 @@ func (r *reader) words(s *kitchen.Step) {
 		s.Hands = kitchen.None
 		r.saw("nobody")
 	}
-	for m := r.take(putsIn); m != nil; m = r.take(putsIn) {
-		s.PutsIn = slices.Insert(s.PutsIn, 0, m[1])
+	for _, m := range r.takeAll(putsIn) {
+		s.PutsIn = append(s.PutsIn, m[1])
 		r.saw("puts in %s", m[1])
 	}
-	for m := r.take(takesOut); m != nil; m = r.take(takesOut) {
-		s.TakesOut = slices.Insert(s.TakesOut, 0, m[1])
+	for _, m := range r.takeAll(takesOut) {
+		s.TakesOut = append(s.TakesOut, m[1])
 		r.saw("takes out %s", m[1])
 	}
-	for m := r.take(danger); m != nil; m = r.take(danger) {
-		s.Dangers = slices.Insert(s.Dangers, 0, kitchen.Danger(m[1]))
+	for _, m := range r.takeAll(danger) {
+		s.Dangers = append(s.Dangers, kitchen.Danger(m[1]))
 		r.saw("mind %s", m[1])
 	}
-	for m := r.take(after); m != nil; m = r.take(after) {
+	for _, m := range r.takeAll(after) {
 		s.After = append(s.After, kitchen.Predecessor{Step: m[1]})
 		r.saw("after %s", m[1])
 	}

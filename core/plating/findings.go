@@ -378,10 +378,23 @@ func (p *Plate) takeOuts(b *kitchen.Book, ls []laid) {
 }
 
 // allergens finds what a variant promised to be without, and names what brings it in.
-// It says only that the recipes have none of it: never that the plate is free of it.
+// It says only that the recipes have none of it, and only where all of them were entered:
+// never that the plate is free of it.
 func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen) {
+	if len(without) == 0 {
+		return
+	}
+	var unknown []string
+	for i := range ls {
+		for _, name := range b.UnknownIn(ls[i].comp.ID) {
+			if !slices.Contains(unknown, name) {
+				unknown = append(unknown, name)
+				p.say("allergen", "fault", i+1, float64(i+1), "%s: recipe not entered: not known what it brings in.", name)
+			}
+		}
+	}
 	for _, a := range without {
-		clean, seen := true, map[string]bool{}
+		clean, seen := len(unknown) == 0, map[string]bool{}
 		for i := range ls {
 			if c := ls[i].comp; !seen[c.ID] {
 				seen[c.ID] = true

@@ -176,6 +176,8 @@ export const text = {
     states: { draft: "being written", current: "on the menu", retired: "retired" },
     noAllergens: "no allergens in the recipes",
     noneNamed: "none of the nine",
+    others: "others",
+    notKnown: "recipe not entered: not known",
     otherCode: "not on this code’s list",
     allergenCaution: "From the recipes only: ask the kitchen about traces, and follow local law.",
   },

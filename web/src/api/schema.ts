@@ -1069,6 +1069,8 @@ export interface components {
              * @description Number of its picture, 0 when it has none
              */
             photograph: number;
+            /** @description Components whose recipe was not entered: their allergens are not known */
+            unknown_recipes: string[];
             /** Format: int64 */
             version: number;
             vessel: components["schemas"]["Vessel"];
@@ -1416,8 +1418,13 @@ export interface components {
             /** @description What was changed since, which the plan has not followed because somebody works by it */
             offer?: components["schemas"]["Offer"];
             /**
+             * Format: int64
+             * @description Number of that plan, 0 when none was printed
+             */
+            on_paper: number;
+            /**
              * Format: date-time
-             * @description When a plan of the service was first printed
+             * @description When a plan of the service was last printed
              */
             printed_at?: string;
             /** @description Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told */
@@ -1629,6 +1636,8 @@ export interface components {
             state: "to-do" | "begun" | "done" | "forgotten" | "tight";
             steps: components["schemas"]["JobStep"][];
             unit: string;
+            /** @description Components whose recipe was not entered: their allergens are not known */
+            unknown_recipes: string[];
             /**
              * Format: date-time
              * @description From when it is ready and how long it keeps

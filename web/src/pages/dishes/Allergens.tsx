@@ -3,16 +3,30 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 
 // Allergens names them under the kitchen's code; pressed, it says where each comes from.
-export function Allergens({ lines, code }: { lines: Schemas["AllergenLine"][]; code: string }) {
+export function Allergens({
+  lines,
+  unknown,
+  code,
+}: {
+  lines: Schemas["AllergenLine"][];
+  unknown: string[]; // components whose recipe was not entered: what is not known is not none
+  code: string;
+}) {
   const [open, setOpen] = useState(false);
-  if (lines.length === 0) return <span>{text.dish.noAllergens}</span>;
+  const notKnown = unknown.length > 0 && (
+    <b className="mark-late">
+      ▲ {text.dish.notKnown} ({unknown.join(", ")})
+    </b>
+  );
+  if (lines.length === 0) return notKnown || <span>{text.dish.noAllergens}</span>;
   return (
     <>
+      {notKnown}{" "}
       <button type="button" className="link allergens" aria-expanded={open} onClick={() => setOpen(!open)}>
         {lines
           .filter((l) => l.named)
           .map((l) => l.name)
-          .join(", ") || text.dish.noneNamed}
+          .join(", ") || (unknown.length === 0 ? text.dish.noneNamed : text.dish.others)}
       </button>
       {open && (
         <ul className="sources">

@@ -72,7 +72,11 @@ function Loaded({
             </Link>
             {d.state !== "current" && <b className={`state ${d.state}`}>{text.dish.states[d.state]}</b>} ·{" "}
             {Math.round(view.weight_g)} g {text.dish.onPlate} · {view.vessel.name} ·{" "}
-            <Allergens lines={view.allergens} code={house.kitchen.safety_code} />
+            <Allergens
+              lines={view.allergens}
+              unknown={view.unknown_recipes}
+              code={house.kitchen.safety_code}
+            />
           </span>
         </div>
         <div className="variants">

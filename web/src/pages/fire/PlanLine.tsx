@@ -45,7 +45,8 @@ export function PlanLine({ plan, id, mend }: { plan: View; id: string; mend: str
           <span className="quiet">, {text.fire.kinds[plan.kind]}</span>
           {plan.printed_at && (
             <span className="held">
-              ■ {text.fire.printed} {clock(plan.printed_at)}
+              ■ {plan.on_paper !== plan.number && `${text.fire.plan} ${plan.on_paper} `}
+              {text.fire.printed} {clock(plan.printed_at)}
             </span>
           )}
           {plan.begun && <span className="held">■ {text.fire.begun}</span>}

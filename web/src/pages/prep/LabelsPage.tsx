@@ -48,7 +48,16 @@ export function LabelsPage() {
                     {text.prep.useBy} {j.use_by ? say(j.use_by) : text.prep.notSaid}
                   </strong>
                 </span>
-                <span>{j.allergens.length > 0 ? j.allergens.join(", ") : text.dish.noAllergens}</span>
+                <span>
+                  {j.allergens.join(", ")}
+                  {j.unknown_recipes.length > 0 && (
+                    <strong>
+                      {" "}
+                      ▲ {text.dish.notKnown} ({j.unknown_recipes.join(", ")})
+                    </strong>
+                  )}
+                  {j.allergens.length + j.unknown_recipes.length === 0 && text.dish.noAllergens}
+                </span>
                 <span>
                   <Swatch section={section} /> {section?.name}
                 </span>
