@@ -18,11 +18,11 @@ import (
 )
 
 type client struct {
-	t   *testing.T
+	t   testing.TB
 	url string
 }
 
-func start(t *testing.T, withDemo bool) client {
+func start(t testing.TB, withDemo bool) client {
 	t.Helper()
 	s := storetest.Open(t)
 	app := server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)

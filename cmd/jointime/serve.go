@@ -101,6 +101,7 @@ func listen(ctx context.Context, s *store.Store, port int, clock func() time.Tim
 		return err
 	case <-ctx.Done():
 	}
+	app.Close() // what is computed ends, and with it the requests that wait for it
 	stop, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()
 	return h.Shutdown(stop)
