@@ -317,7 +317,7 @@ func (s *sheet) notes(c *Card, x, w float64) {
 	}
 	if len(c.Unknown) > 0 {
 		// What nobody entered is not known: it is never printed as none.
-		text = "recipe not entered: not known (" + strings.Join(c.Unknown, ", ") + ")"
+		text = "recipe not entered: not known (" + strings.Join(c.Unknown, "; ") + ")"
 		if len(names) > 0 {
 			text = strings.Join(names, ", ") + "; and " + text
 		}

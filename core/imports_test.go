@@ -32,6 +32,17 @@ func TestCoreImportsNothingItMustNot(t *testing.T) {
 	}
 }
 
+// The planner keeps plans and knows nothing of how they are asked for or kept.
+func TestThePlannerHasNoHTTPAndNoSQL(t *testing.T) {
+	out, err := exec.Command("go", "list", "-deps", "jointime/planner").Output()
+	require.NoError(t, err)
+	deps := strings.Fields(string(out))
+	require.Contains(t, deps, "jointime/core/expand")
+	for _, no := range []string{"net/http", "database/sql", "jointime/store", "jointime/server"} {
+		require.NotContains(t, deps, no)
+	}
+}
+
 // Nothing in core reads the clock: times come in as arguments.
 func TestCoreHasNoClock(t *testing.T) {
 	out, _ := exec.Command("grep", "-rnE", "--include=*.go", "--exclude=*_test.go", `time\.(Now|Since|Until|After|Tick|Sleep)\(`, ".").Output()

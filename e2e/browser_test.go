@@ -65,7 +65,7 @@ func open(t *testing.T, demo bool) *page {
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
-	app := server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler())
+	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(), Patience: 20})
 	t.Cleanup(app.Close)
 	srv := httptest.NewServer(app)
 	t.Cleanup(srv.Close)

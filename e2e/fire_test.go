@@ -162,3 +162,68 @@ func TestTheCommandFindsTheSamePlan(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, broken, "the cost is stated right")
 }
+
+// The page says which plan it shows. Printed, it stays when a dish is changed: the page of
+// that dish says what following would do, and the plan follows when that is pressed.
+func TestAPrintedPlanIsKept(t *testing.T) {
+	p := open(t, true)
+	p.few("tonight", 3)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(`document.querySelectorAll('.join').length === 12`)
+	p.waitFor(`!document.body.innerText.includes('still looking')`)
+	line := `document.querySelector('.plan-line')?.innerText`
+	p.waitFor(line + `?.match(/Plan \d+\s+since \d\d:\d\d/)`)
+	require.NotContains(t, js[string](p, line), "printed")
+	p.goTo("/fire/sheet?service=tonight")
+	p.waitFor(`document.querySelector('.sheet h1')?.innerText.includes('Plan ')`)
+	js[any](p, `(() => { window.dispatchEvent(new Event('beforeprint')); return 1 })()`)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(line + `?.includes('printed')`)
+	at := `document.querySelector('[data-join="table-1/main"]')?.getAttribute('aria-label')`
+	p.waitFor(at)
+	was := js[string](p, at)
+
+	ctx := context.Background()
+	snap, err := p.db.Snapshot(ctx)
+	require.NoError(t, err)
+	hake, _ := snap.Book.Component("hake")
+	slow := hake.Clone()
+	for i := range slow.Steps {
+		slow.Steps[i].Time.Fixed.Likely += 60
+		slow.Steps[i].Time.Fixed.High += 60
+	}
+	_, err = p.db.Save(ctx, store.Key{Kind: store.ComponentKind, ID: "hake"}, 1, slow, "Slower.")
+	require.NoError(t, err)
+	p.goTo("/components/hake")
+	p.waitFor(`document.querySelector('.offer')?.innerText.match(/Hake, roasted changed since plan \d+\.\s+With it: .+/)`)
+	p.press("Look at the plan")
+	p.waitFor(`document.querySelector('.fire .offer button:not([disabled])')`)
+	p.waitFor(at + ` === ` + quoted(was))
+	p.press("Use it in this plan")
+	p.waitFor(`!document.querySelector('.offer')`)
+	p.waitFor(line + `?.includes('with the change that was offered')`)
+	p.waitFor(line + `?.match(/Plan \d+ printed/)`)
+
+	// Made again it asks first: somebody works by it.
+	p.press("Make the plan again")
+	p.waitFor(line + `?.includes('every time may move')`)
+	p.press("Leave it")
+	p.waitFor(`!` + line + `.includes('every time may move')`)
+	p.press("Make the plan again")
+	p.press("Make the plan again")
+	p.waitFor(line + `?.match(/made again|a better one was found/)`)
+}
+
+// few leaves a service its first tables, so that its plans are made quickly.
+func (p *page) few(id string, tables int) {
+	p.t.Helper()
+	ctx := context.Background()
+	snap, err := p.db.Snapshot(ctx)
+	require.NoError(p.t, err)
+	s, _ := snap.Book.Service(id)
+	changed := *s
+	changed.Tables = slices.Clone(s.Tables[:tables])
+	key := store.Key{Kind: store.ServiceKind, ID: id}
+	_, err = p.db.Save(ctx, key, snap.Versions[key], changed, "Fewer tables.")
+	require.NoError(p.t, err)
+}

@@ -149,7 +149,7 @@ func tonight(d *kitchen.Data) *kitchen.Service {
 
 func open(t testing.TB, m *memory, at time.Time) *planner.Planner {
 	t.Helper()
-	p := planner.New(m, func() time.Time { return at }, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	p := planner.New(m, planner.Options{Clock: func() time.Time { return at }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100})
 	t.Cleanup(p.Close)
 	return p
 }

@@ -64,7 +64,7 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 		price = 0
 		// The service as it is gets as much more search as a mend, so that a mend is not praised
 		// for what the search alone would have found.
-		again, err := solve(p.life, base.in, base, 0, mendEffort)
+		again, err := p.solve(p.life, base.in, base, 0, mendEffort)
 		if err != nil {
 			return nil, err
 		}
@@ -88,7 +88,7 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 			if err != nil {
 				return nil // a change that the kitchen cannot take is no mend
 			}
-			found, err := solve(ctx, in, base, price, mendEffort)
+			found, err := p.solve(ctx, in, base, price, mendEffort)
 			if err == nil {
 				solved[i] = found
 			}

@@ -29,7 +29,7 @@ func (p *Planner) offer(e *entry, plan *Plan, in *inputs, fault error) {
 	e.offer, e.unoffer = o, stop
 	p.background("what a change would do to "+e.subject, func() error {
 		defer stop()
-		found, err := solve(run, in, plan, movePrice, firstEffort)
+		found, err := p.solve(run, in, plan, movePrice, firstEffort)
 		if errors.Is(err, errSuperseded) {
 			return nil
 		}

@@ -79,7 +79,7 @@ const evenings = 300
 // solve plans a service. follow is the plan to start from, nil for a start from nothing;
 // price is what moving its starts costs. Longest waits are dear, not forbidden: a plan is
 // wanted too where they cannot all be kept, and says which are not.
-func solve(ctx context.Context, in *inputs, follow *Plan, price int64, by effort) (*Plan, error) {
+func (p *Planner) solve(ctx context.Context, in *inputs, follow *Plan, price int64, by effort) (*Plan, error) {
 	e, print, err := evening(in)
 	if err != nil {
 		return nil, err
@@ -91,7 +91,7 @@ func solve(ctx context.Context, in *inputs, follow *Plan, price int64, by effort
 			return nil, err
 		}
 	}
-	search, cancel := context.WithTimeout(ctx, by.atMost)
+	search, cancel := context.WithTimeout(ctx, by.atMost*p.patience)
 	defer cancel()
 	s := schedule.Solve(search, e.Workload, o)
 	if ctx.Err() != nil {

@@ -143,6 +143,8 @@ type Planner struct {
 	store Store
 	clock func() time.Time
 	log   *slog.Logger
+	// patience multiplies the efforts' time limits.
+	patience time.Duration
 
 	life   context.Context // of every computation
 	end    context.CancelFunc
@@ -156,10 +158,21 @@ type Planner struct {
 	prep     prepEntry
 }
 
-// New returns a planner. clock gives the time; log hears of what goes wrong where nobody
-// waits for it. It runs until Close.
-func New(s Store, clock func() time.Time, log *slog.Logger) *Planner {
-	p := &Planner{store: s, clock: clock, log: log, behind: make(chan struct{}, 1), services: map[string]*entry{}}
+// Options are a planner's settings.
+type Options struct {
+	Clock func() time.Time // gives the time; required
+	Log   *slog.Logger     // hears of what goes wrong where nobody waits for it; required
+	// Patience multiplies how long a search may take before it is cut short; 0 means 1. On a
+	// machine that is busy with something else it keeps plans the same as on others.
+	Patience int
+}
+
+// New returns a planner, which runs until Close. A missing clock or log is the caller's bug.
+func New(s Store, o Options) *Planner {
+	if o.Clock == nil || o.Log == nil {
+		panic("planner: a clock and a log are needed")
+	}
+	p := &Planner{store: s, clock: o.Clock, log: o.Log, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1), services: map[string]*entry{}}
 	p.life, p.end = context.WithCancel(context.Background())
 	return p
 }

@@ -215,7 +215,7 @@ func (p *Planner) makePrep(ctx context.Context, n *prepNow, was *Prep, head Head
 				return nil, err
 			}
 		}
-		search, cancel := context.WithTimeout(p.life, by.atMost)
+		search, cancel := context.WithTimeout(p.life, by.atMost*p.patience)
 		defer cancel()
 		s := schedule.Solve(search, e.Workload, o)
 		if p.life.Err() != nil {

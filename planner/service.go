@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"sync"
 
 	"jointime/core/advise"
@@ -196,6 +197,14 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 	if plan.in.hash == in.hash {
 		e.mu.Lock()
 		e.offer = nil // what was changed is back as it was
+		if !maps.Equal(plan.Versions, in.versions) {
+			same := *plan // saved again, and the same
+			same.Versions, same.in = in.versions, in
+			if e.plan == plan {
+				e.plan = &same
+			}
+			plan = &same
+		}
 		e.mu.Unlock()
 		return shown(), nil, nil
 	}
@@ -253,9 +262,9 @@ func (p *Planner) follow(ctx context.Context, e *entry, in *inputs, plan *Plan, 
 			kind = Mended // what was tried is what is kept
 		case plan == nil:
 			kind = First
-			next, err = solve(run, in, nil, 0, firstEffort)
+			next, err = p.solve(run, in, nil, 0, firstEffort)
 		default:
-			next, err = solve(run, in, plan, movePrice, firstEffort)
+			next, err = p.solve(run, in, plan, movePrice, firstEffort)
 		}
 		if err != nil {
 			return nil, err
@@ -326,7 +335,7 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 		if plan.Kind == First || plan.Kind == Again {
 			price = 0 // it was made from nothing: nobody has seen it for long
 		}
-		found, err := solve(run, plan.in, plan, price, betterEffort)
+		found, err := p.solve(run, plan.in, plan, price, betterEffort)
 		if errors.Is(err, errSuperseded) {
 			return nil
 		}
@@ -430,7 +439,7 @@ func (p *Planner) Again(ctx context.Context, id string) (*Shown, error) {
 	}
 	e, plan := p.entry(id), shown.Plan
 	_, err = once(ctx, p, fmt.Sprintf("again %s %d", e.subject, plan.Number), func() (*Plan, error) {
-		next, err := solve(p.life, plan.in, nil, 0, firstEffort)
+		next, err := p.solve(p.life, plan.in, nil, 0, firstEffort)
 		if err != nil {
 			return nil, err
 		}

@@ -60,7 +60,7 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	if err != nil {
 		return nil, err
 	}
-	ctx, cancel := context.WithTimeout(ctx, planTime)
+	ctx, cancel := context.WithTimeout(ctx, planTime*s.patience)
 	defer cancel()
 	// A cook wants to see how far it is from possible: the least broken plan is drawn, and
 	// what it breaks is said.

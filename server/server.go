@@ -27,16 +27,26 @@ type Server struct {
 
 	planner *planner.Planner
 	hosts   []string // names by which the server may be asked
-	handler http.Handler
+	// patience multiplies how long a search may take.
+	patience time.Duration
+	handler  http.Handler
 }
 
 // maxBody bounds a request; the largest thing a person sends is a component.
 const maxBody = 1 << 20
 
-// New returns the whole application as a handler, which runs until Close. web holds the
-// built pages; nil shows how to build them.
-func New(s *store.Store, clock func() time.Time, log *slog.Logger, web http.Handler) *Server {
-	srv := &Server{store: s, clock: clock, log: log, planner: planner.New(s, clock, log), hosts: loopbackHosts}
+// Options are the application's settings.
+type Options struct {
+	Clock    func() time.Time // gives the time; required
+	Log      *slog.Logger     // required
+	Web      http.Handler     // the built pages; nil shows how to build them
+	Patience int              // multiplies how long a search may take; 0 means 1
+}
+
+// New returns the whole application as a handler, which runs until Close.
+func New(s *store.Store, o Options) *Server {
+	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)), planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
+	web := o.Web
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)
 	r.Get("/healthz", srv.health)

@@ -9,11 +9,13 @@ import (
 	"net/http/httptest"
 	"os"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"jointime/server"
+	"jointime/store"
 	"jointime/store/storetest"
 )
 
@@ -24,16 +26,24 @@ type client struct {
 
 func start(t testing.TB, withDemo bool) client {
 	t.Helper()
-	s := storetest.Open(t)
-	app := server.New(s, storetest.Clock, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
-	t.Cleanup(app.Close)
-	srv := httptest.NewServer(app)
-	t.Cleanup(srv.Close)
-	c := client{t, srv.URL}
+	c, _ := serve(t, storetest.Open(t))
 	if withDemo {
 		c.call("POST", "/api/demo", nil, 200)
 	}
 	return c
+}
+
+// serve starts a server on a store, and returns what stops it.
+func serve(t testing.TB, s *store.Store) (c client, stop func()) {
+	t.Helper()
+	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	srv := httptest.NewServer(app)
+	stop = sync.OnceFunc(func() {
+		app.Close()
+		srv.Close()
+	})
+	t.Cleanup(stop)
+	return client{t, srv.URL}, stop
 }
 
 // call sends a body and expects a status; it returns the answer decoded.

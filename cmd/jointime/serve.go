@@ -90,7 +90,7 @@ func listen(ctx context.Context, s *store.Store, port int, clock func() time.Tim
 	if err != nil {
 		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
 	}
-	app := server.New(s, clock, log, web.Handler())
+	app := server.New(s, server.Options{Clock: clock, Log: log, Web: web.Handler()})
 	defer app.Close()
 	h := &http.Server{Handler: app, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
 	fmt.Printf("Jointime is at http://%s\n", l.Addr())

@@ -57,7 +57,7 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 					if plate, err := d.Plate(order.Variant); err == nil {
 						if unknown := b.UnknownRecipes(plate); len(unknown) > 0 {
 							problems = addOnce(problems, fmt.Sprintf("%s: whether %s is without %s is not known: recipe not entered of %s.", t.Name, d.Name,
-								allergenWords(order.Without), strings.Join(unknown, ", ")))
+								allergenWords(order.Without), strings.Join(unknown, "; ")))
 						}
 					}
 				}

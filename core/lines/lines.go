@@ -273,7 +273,7 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
 		r.saw("done at a core of %g °C", c)
 	}
-	var checks []kitchen.DoneCheck
+	checks := []kitchen.DoneCheck{}
 	for _, m := range r.takeAll(until) {
 		kind := kitchen.CheckKind(m[1])
 		if kind == "" {

@@ -15,7 +15,7 @@ export function Allergens({
   const [open, setOpen] = useState(false);
   const notKnown = unknown.length > 0 && (
     <b className="mark-late">
-      ▲ {text.dish.notKnown} ({unknown.join(", ")})
+      ▲ {text.dish.notKnown} ({unknown.join("; ")})
     </b>
   );
   if (lines.length === 0) return notKnown || <span>{text.dish.noAllergens}</span>;

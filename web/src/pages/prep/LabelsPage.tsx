@@ -53,7 +53,7 @@ export function LabelsPage() {
                   {j.unknown_recipes.length > 0 && (
                     <strong>
                       {" "}
-                      ▲ {text.dish.notKnown} ({j.unknown_recipes.join(", ")})
+                      ▲ {text.dish.notKnown} ({j.unknown_recipes.join("; ")})
                     </strong>
                   )}
                   {j.allergens.length + j.unknown_recipes.length === 0 && text.dish.noAllergens}
