@@ -10,3 +10,9 @@ func init() {
 
 // FirstRounds is how long a first answer is searched.
 func FirstRounds() int { return firstEffort.rounds }
+
+// Worth is worth, and Moved what moving from one plan to the other costs.
+func Worth(plan, found *Plan, held bool) bool { return worth(plan, found, held) }
+
+// Moved is what going from one plan to another costs.
+func Moved(from, to *Plan) int64 { return moved(from, to) }

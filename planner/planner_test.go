@@ -54,8 +54,55 @@ func TestARestartMovesNothing(t *testing.T) {
 		require.Equal(t, was.Plan.Rounds, s.Plan.Rounds)
 	}
 	require.Equal(t, told, m.tells)
-	_, err := p.Service(t.Context(), "tomorrow")
+	at, err := open(t, m, afternoon).Service(t.Context(), service)
+	require.NoError(t, err)
+	require.False(t, at.Looking, "behind a plan that is settled nothing is looked for")
+	_, err = p.Service(t.Context(), "tomorrow")
 	require.ErrorIs(t, err, planner.ErrClosed)
+}
+
+// A server that ends while it looks for a better plan leaves that to the next.
+func TestTheSearchBehindGoesOnAfterARestart(t *testing.T) {
+	m := kitchenOf(t)
+	p := open(t, m, afternoon)
+	first, err := p.Service(t.Context(), service)
+	require.NoError(t, err)
+	require.True(t, first.Looking)
+	p.Close()
+	require.Empty(t, m.marks["service/tonight"])
+	q := open(t, m, afternoon)
+	again, err := q.Service(t.Context(), service)
+	require.NoError(t, err)
+	require.Equal(t, joins(first), joins(again))
+	require.True(t, again.Looking)
+	last := settled(t, q, service)
+	require.Contains(t, m.marks["service/tonight"], last.Plan.Number)
+	require.Less(t, last.Plan.View.Cost, first.Plan.View.Cost)
+}
+
+// Where nobody works by a plan, a cheaper one takes its place; where somebody does, only one
+// that saves more than moving to it costs.
+func TestWhatABetterPlanIsWorth(t *testing.T) {
+	m := kitchenOf(t)
+	p := open(t, m, afternoon)
+	first, err := p.Service(t.Context(), service)
+	require.NoError(t, err)
+	last := settled(t, p, service)
+	saves, moves := first.Plan.View.Cost-last.Plan.View.Cost, planner.Moved(first.Plan, last.Plan)
+	require.Positive(t, moves)
+	require.Positive(t, saves)
+	require.True(t, planner.Worth(first.Plan, last.Plan, false))
+	require.False(t, planner.Worth(last.Plan, first.Plan, false))
+	require.False(t, planner.Worth(first.Plan, first.Plan, false), "the same is not better")
+	// The same schedules at other costs: on both sides of what moving costs.
+	with := func(saves int64) *planner.Plan {
+		out := *last.Plan
+		out.View.Cost = first.Plan.View.Cost - saves
+		return &out
+	}
+	require.False(t, planner.Worth(first.Plan, with(moves), true))
+	require.True(t, planner.Worth(first.Plan, with(moves+1), true))
+	require.True(t, planner.Worth(first.Plan, with(1), false))
 }
 
 // What the plan does not depend on may change as it likes; a new name is shown at once.

@@ -80,6 +80,11 @@ func TestTheClockMovesOnWhatWasNotBegun(t *testing.T) {
 	require.NoError(t, err)
 	require.False(t, fresh.Following, "it is fresh for five minutes")
 	require.Equal(t, first.Number, fresh.Number)
+	// At night nobody works: an hour on, nothing has moved, and nothing is told.
+	night := small(t)
+	asleep := followed(t, open(t, night, afternoon.Add(-12*time.Hour)))
+	require.Equal(t, asleep.Number, followed(t, open(t, night, afternoon.Add(-11*time.Hour))).Number)
+
 	later = open(t, m, afternoon.Add(time.Hour))
 	old, err := later.Prep(t.Context())
 	require.NoError(t, err)

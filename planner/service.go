@@ -364,11 +364,7 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 	if head.Number != plan.Number || in.hash != plan.in.hash && !held {
 		return nil // something was changed meanwhile; what follows has a search of its own
 	}
-	cost := found.View.Cost
-	if held {
-		cost += moved(plan, found)
-	}
-	if cost >= plan.View.Cost {
+	if !worth(plan, found, held) {
 		return p.settle(ctx, e, plan)
 	}
 	out := *found
@@ -391,6 +387,16 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 	}
 	e.mu.Unlock()
 	return p.settle(ctx, e, &out)
+}
+
+// worth reports whether a plan that was found takes the place of another: when it costs
+// less, and where somebody works by that, when it saves more than moving costs.
+func worth(plan, found *Plan, held bool) bool {
+	cost := found.View.Cost
+	if held {
+		cost += moved(plan, found)
+	}
+	return cost < plan.View.Cost
 }
 
 // settle marks a plan behind which nothing better is looked for any more.

@@ -106,14 +106,12 @@ func TestARoundMoreTakesNoIDAway(t *testing.T) {
 	banquet := func(covers int) map[string]expand.TaskRef {
 		d := served(cs, es, table("hall", covers, 1140))
 		d.Services[0].Kind = kitchen.Banquet
-		for i := range d.Equipment {
-			if d.Equipment[i].Kind == kitchen.Pass {
-				d.Equipment[i].Capacity = 8
-			}
-		}
+		d.Equipment = slices.DeleteFunc(d.Equipment, func(e kitchen.Equipment) bool { return e.Kind == kitchen.Pass })
+		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "ledge", Name: "Ledge", Kind: kitchen.Pass, Capacity: 8, Unit: "plates"})
 		return refsOf(t, d)
 	}
 	seen := banquet(4)
+	require.Contains(t, banquet(17), "hall/main~3/plating", "the pass takes eight plates: seventeen go in three rounds")
 	for _, covers := range []int{8, 9, 16, 17, 40, 60} {
 		now := banquet(covers)
 		for id := range seen {
