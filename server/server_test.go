@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -35,8 +36,13 @@ func start(t testing.TB, withDemo bool) client {
 
 // serve starts a server on a store, and returns what stops it.
 func serve(t testing.TB, s *store.Store) (c client, stop func()) {
+	return serveAt(t, s, storetest.Clock)
+}
+
+// serveAt is serve with another clock.
+func serveAt(t testing.TB, s *store.Store, clock func() time.Time) (c client, stop func()) {
 	t.Helper()
-	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
 	srv := httptest.NewServer(app)
 	stop = sync.OnceFunc(func() {
 		app.Close()

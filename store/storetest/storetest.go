@@ -48,9 +48,12 @@ func URL(t testing.TB) string {
 func Clock() time.Time { return time.Date(2026, 5, 14, 13, 30, 0, 0, time.UTC) }
 
 // Open makes a database with all migrations and opens it.
-func Open(t testing.TB) *store.Store {
+func Open(t testing.TB) *store.Store { return OpenAt(t, Clock) }
+
+// OpenAt is Open with another clock.
+func OpenAt(t testing.TB, clock func() time.Time) *store.Store {
 	t.Helper()
-	s, err := store.Open(context.Background(), URL(t), Clock)
+	s, err := store.Open(context.Background(), URL(t), clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, s.Close()) })
 	require.NoError(t, s.Migrate(context.Background()))
