@@ -20,7 +20,7 @@ export function Offers() {
         <section key={o.service} className="offer" aria-live="polite">
           <p>
             <b>
-              <span className="mark-wait">◌</span> {o.name}: {o.changed.join(", ")} {text.fire.changedSince}{" "}
+              <span className="mark-wait">◌</span> {o.name}: {o.changed.join(" · ")} {text.fire.changedSince}{" "}
               {o.number}.
             </b>{" "}
             {o.said ? `${text.fire.wouldDo} ${o.said}` : text.fire.workingOut}

@@ -88,7 +88,7 @@ function OfferCard({
     <section className="offer" aria-live="polite">
       <p>
         <b>
-          <span className="mark-wait">◌</span> {offer.changed.join(", ")} {text.fire.changedSince} {number}.
+          <span className="mark-wait">◌</span> {offer.changed.join(" · ")} {text.fire.changedSince} {number}.
         </b>{" "}
         {offer.said ? `${text.fire.wouldDo} ${offer.said}` : text.fire.workingOut}
       </p>
