@@ -84,7 +84,7 @@ func (p *Planner) solve(ctx context.Context, in *inputs, follow *Plan, price int
 	if err != nil {
 		return nil, err
 	}
-	o := schedule.Options{Seed: 1, Anyway: true, Rounds: by.rounds}
+	o := schedule.Options{Seed: 1, Anyway: true, Rounds: by.rounds, Progress: by.tell}
 	if follow != nil {
 		o.MovePrice = price
 		if o.Previous, o.Loose, err = e.Follow(follow.Evening.Workload, follow.Schedule); err != nil {

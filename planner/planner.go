@@ -39,6 +39,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"jointime/core/kitchen"
+	"jointime/core/schedule"
 )
 
 // Kitchen is the kitchen at one revision. It is read-only.
@@ -253,15 +254,17 @@ type effort struct {
 	rounds int
 	// atMost ends a search on a machine that is slow, or of a service that is large.
 	atMost time.Duration
+	// tell hears how far the search is; nil when nobody wants to know.
+	tell func(schedule.Progress)
 }
 
 // The efforts: for the first answer, for the better one behind it, for a mend, and for the
 // make-ahead plan. Rounds are counted so that the same service has the same plan on every
 // machine that is fast enough.
 var (
-	firstEffort  = effort{3_000, 2 * time.Second}
-	betterEffort = effort{30_000, 40 * time.Second}
-	mendEffort   = effort{4_000, 4 * time.Second}
+	firstEffort  = effort{rounds: 3_000, atMost: 2 * time.Second}
+	betterEffort = effort{rounds: 30_000, atMost: 40 * time.Second}
+	mendEffort   = effort{rounds: 4_000, atMost: 4 * time.Second}
 )
 
 // movePrice is what moving a told start costs for each second, in the plan's costs: four

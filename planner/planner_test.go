@@ -75,6 +75,18 @@ func TestTheSearchBehindGoesOnAfterARestart(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, joins(first), joins(again))
 	require.True(t, again.Looking)
+	// How far it is goes up, and what it would save.
+	far := 0.0
+	for s := again; s.Looking; {
+		require.GreaterOrEqual(t, s.Looked, 0.0)
+		require.LessOrEqual(t, s.Looked, 1.0)
+		require.GreaterOrEqual(t, s.Saves, int64(0))
+		far = max(far, s.Looked)
+		time.Sleep(5 * time.Millisecond)
+		s, err = q.Service(t.Context(), service)
+		require.NoError(t, err)
+	}
+	require.Positive(t, far)
 	last := settled(t, q, service)
 	require.Contains(t, m.marks["service/tonight"], last.Plan.Number)
 	require.Less(t, last.Plan.View.Cost, first.Plan.View.Cost)

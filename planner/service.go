@@ -9,13 +9,17 @@ import (
 
 	"jointime/core/advise"
 	"jointime/core/kitchen"
+	"jointime/core/schedule"
 )
 
 // Shown is what a screen shows of a service.
 type Shown struct {
 	Plan *Plan
-	// Looking says that a better plan is being looked for.
+	// Looking says that a better plan is being looked for; Looked is how far that is, 0 to 1,
+	// and Saves what the best that was found so far would save, in the plan's costs.
 	Looking bool
+	Looked  float64
+	Saves   int64
 	// Held says that somebody works by the plan: it is printed, or its service has begun.
 	Held bool
 	// Offer is what following a change would do, while the plan is held; nil without one.
@@ -44,6 +48,7 @@ type entry struct {
 	cancel   context.CancelFunc // of that
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
 	stop     context.CancelFunc // of that
+	looked   schedule.Progress  // how far it is
 	offer    *Offer
 	unoffer  context.CancelFunc
 	mends    *mends
@@ -192,7 +197,7 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 	shown := func() *Shown {
 		e.mu.Lock()
 		defer e.mu.Unlock()
-		return &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
+		return e.shown(plan, held)
 	}
 	if plan.in.hash == in.hash {
 		e.mu.Lock()
@@ -222,7 +227,7 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 		if e.plan == plan {
 			e.plan = again
 		}
-		return &Shown{Plan: again, Looking: e.ended != nil, Held: held}, nil, nil
+		return e.shown(again, held), nil, nil
 	}
 	if !held {
 		return nil, in, err
@@ -238,6 +243,18 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 	}
 	p.offer(e, plan, in, err)
 	return shown(), nil, nil
+}
+
+// shown is what is shown of a plan; the lock is held.
+func (e *entry) shown(plan *Plan, held bool) *Shown {
+	s := &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
+	if s.Looking {
+		s.Looked = min(1, float64(e.looked.Rounds)/float64(betterEffort.rounds))
+		if e.looked.Cost > 0 {
+			s.Saves = max(0, plan.View.Cost-e.looked.Cost)
+		}
+	}
+	return s
 }
 
 // follow makes the next plan and tells it, once for all who ask. It returns nil also when
@@ -313,8 +330,16 @@ func (p *Planner) write(ctx context.Context, e *entry, plan *Plan) error {
 func (p *Planner) lookBehind(e *entry, plan *Plan) {
 	run, stop := context.WithCancel(p.life)
 	ended := make(chan struct{})
-	e.stop, e.ended = stop, ended
+	e.stop, e.ended, e.looked = stop, ended, schedule.Progress{}
 	before := e.before
+	by := betterEffort
+	by.tell = func(far schedule.Progress) {
+		e.mu.Lock()
+		defer e.mu.Unlock()
+		if e.ended == ended {
+			e.looked = far
+		}
+	}
 	p.background("a better plan of "+e.subject, func() error {
 		defer func() {
 			stop()
@@ -335,7 +360,7 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 		if plan.Kind == First || plan.Kind == Again {
 			price = 0 // it was made from nothing: nobody has seen it for long
 		}
-		found, err := p.solve(run, plan.in, plan, price, betterEffort)
+		found, err := p.solve(run, plan.in, plan, price, by)
 		if errors.Is(err, errSuperseded) {
 			return nil
 		}

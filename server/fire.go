@@ -19,12 +19,14 @@ import (
 // FireView is the firing plan of a service.
 type FireView struct {
 	expand.EveningPlan
-	Margin  int    `json:"margin" doc:"0 to the minute … 100 safe"`
-	Version int64  `json:"version" doc:"Of the service that it was made from"`
-	Trying  string `json:"trying,omitempty" doc:"The mend that this plan has"`
-	Better  bool   `json:"better" doc:"A better plan is still being looked for"`
-	Said    string `json:"said" doc:"What the last change did, or what a mend does"`
-	Rounds  []int  `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
+	Margin  int     `json:"margin" doc:"0 to the minute … 100 safe"`
+	Version int64   `json:"version" doc:"Of the service that it was made from"`
+	Trying  string  `json:"trying,omitempty" doc:"The mend that this plan has"`
+	Better  bool    `json:"better" doc:"A better plan is still being looked for"`
+	Looked  float64 `json:"looked" doc:"How far that is, 0 to 1"`
+	Saves   int64   `json:"saves" doc:"What the best that was found so far would save, in the plan's costs"`
+	Said    string  `json:"said" doc:"What the last change did, or what a mend does"`
+	Rounds  []int   `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
 	// The plan is a record: told once, and shown until another is.
 	Number  int64          `json:"number" doc:"Of the plan; the service's first is 1"`
 	MadeAt  time.Time      `json:"made_at" doc:"Since when it is shown"`
@@ -111,7 +113,7 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*planner.Shown, err
 
 func (s *Server) fireOut(x *planner.Shown, mend string) *fireOut {
 	p := x.Plan
-	v := FireView{EveningPlan: p.View, Margin: p.Margin(), Version: p.Version(), Trying: mend, Better: x.Looking, Said: p.Said, Rounds: p.Rounds,
+	v := FireView{EveningPlan: p.View, Margin: p.Margin(), Version: p.Version(), Trying: mend, Better: x.Looking, Looked: x.Looked, Saves: x.Saves, Said: p.Said, Rounds: p.Rounds,
 		Number: p.Number, MadeAt: p.MadeAt.In(p.Zone()), Kind: p.Kind, Held: x.Held, Begun: p.Begun(s.clock()), OnPaper: p.OnPaper, Made: []MadeFromLine{}}
 	if p.Printed != nil {
 		at := p.Printed.In(p.Zone())

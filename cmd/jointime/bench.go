@@ -70,7 +70,12 @@ func measure(ctx context.Context, name string, w *workload.Workload, seconds flo
 	defer cancel()
 	r := row{name: name, atCheck: map[time.Duration]int64{}}
 	began := time.Now()
+	var last schedule.Progress
 	o.Progress = func(p schedule.Progress) {
+		if p.Cost == last.Cost && p.Bound == last.Bound && r.first > 0 {
+			return // only how far it is
+		}
+		last = p
 		r.at = time.Since(began)
 		if r.first == 0 {
 			r.first = r.at

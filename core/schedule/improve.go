@@ -24,6 +24,7 @@ type improver struct {
 	out       []int32
 	outGroups []int
 	tangled   bool
+	rounds    int64 // used up so far
 }
 
 func newImprover(b *builder, gs []group) *improver {
@@ -81,6 +82,9 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 // as some hundred rounds.
 const polishEvery = 1200
 
+// tellEvery is how many rounds lie between two calls that only say how far the search is.
+const tellEvery = 500
+
 // run improves until rounds are used up, the bound is met, or the context ends.
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	idle := 0
@@ -100,6 +104,10 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		}
 		if i&15 == 0 && ctx.Err() != nil {
 			return
+		}
+		m.rounds++
+		if m.rounds%tellEvery == 0 && told != nil {
+			told()
 		}
 		if !m.choose() {
 			return

@@ -51,7 +51,8 @@ type Options struct {
 	// Anyway asks for the least broken schedule where it is proved that none keeps every
 	// rule; its status is best-effort then.
 	Anyway bool
-	// Progress, if given, is called when a better schedule or bound is found.
+	// Progress, if given, is called when a better schedule or bound is found, and now and
+	// then while rounds are used up. It must return at once.
 	Progress func(Progress)
 }
 
@@ -59,6 +60,8 @@ type Options struct {
 type Progress struct {
 	Cost, Bound int64
 	Schedules   int64
+	// Rounds is how many of the rounds that were asked for are used up.
+	Rounds int64
 }
 
 // Sizes up to which the branch and bound is tried, and its share of nodes before
@@ -124,7 +127,7 @@ type solver struct {
 
 func (s *solver) told() {
 	if s.o.Progress != nil && s.m != nil {
-		s.o.Progress(Progress{s.m.best, s.bound, s.m.tried})
+		s.o.Progress(Progress{s.m.best, s.bound, s.m.tried, s.m.rounds})
 	}
 }
 

@@ -398,6 +398,7 @@ export const text = {
     useByLike: "Write it like 2026-05-16 18:00.",
     notePlace: "Note",
     reckoning: "Reckoning the plan …",
+    following: "the next one is being made",
     nothing: "No service is planned: begin with Services.",
     ways: "Other ways to see it",
     services: "Services",

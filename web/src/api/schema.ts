@@ -1398,6 +1398,11 @@ export interface components {
             kind: "first" | "change" | "better" | "mended" | "again" | "used" | "clock";
             loads: components["schemas"]["Load"][];
             /**
+             * Format: double
+             * @description How far that is, 0 to 1
+             */
+            looked: number;
+            /**
              * Format: date-time
              * @description Since when it is shown
              */
@@ -1433,6 +1438,11 @@ export interface components {
             runs: components["schemas"]["FireRun"][];
             /** @description What the last change did, or what a mend does */
             said: string;
+            /**
+             * Format: int64
+             * @description What the best that was found so far would save, in the plan's costs
+             */
+            saves: number;
             service: string;
             /** @description When each thermostat is turned, and to what */
             sets: components["schemas"]["HeatSetting"][];

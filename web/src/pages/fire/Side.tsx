@@ -150,7 +150,7 @@ export function Side({
         </label>
         <p className="quiet figure" aria-live="polite">
           {plan.joins.length} {text.fire.joins}, {plan.tasks} {text.fire.steps}
-          {plan.better && ` · ${text.fire.better}`}
+          {plan.better && ` · ${text.fire.better}, ${Math.round(plan.looked * 100)} %`}
         </p>
       </section>
     </aside>

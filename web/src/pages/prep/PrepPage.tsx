@@ -7,7 +7,7 @@ import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Faulty } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
-import { span } from "../../ui/time";
+import { clock, span } from "../../ui/time";
 import { amountOf, dateOf, dayClock, dayName, entriesOf, look, shape, workOf, type Entry } from "./days";
 import { JobPanel } from "./JobPanel";
 import { usePrep, useTicks } from "./usePrep";
@@ -33,7 +33,13 @@ export function PrepPage() {
   return (
     <article className="prep">
       <header>
-        <h1>{text.screens.prep}</h1>
+        <h1>
+          {text.screens.prep}{" "}
+          <small className="quiet">
+            {text.fire.plan} {p.number}, {text.fire.since} {clock(p.made_at)}
+            {p.following && ` · ${text.prep.following}`}
+          </small>
+        </h1>
         <nav className="variants" aria-label={text.prep.ways}>
           <Link className="btn btn-outline-primary" to="/prep/services">
             {text.prep.services}
