@@ -104,3 +104,21 @@ func (p *page) waitFor(expression string) {
 	}
 	p.t.Fatalf("never true: %s\nthe page shows:\n%s", expression, js[string](p, "document.body.innerText"))
 }
+
+// still waits until an element has stood in its place for a while and can be pressed there,
+// and returns its box: x, y, width, height. What is pressed before the page has settled is
+// something else by then.
+func (p *page) still(element string) (x, y, w, h float64) {
+	p.t.Helper()
+	p.waitFor(`(() => {
+		const e = ` + element + `;
+		if (!e) return false;
+		const r = e.getBoundingClientRect(), now = [r.x, r.y, r.width, r.height].join();
+		const t = performance.now(), was = window.stood;
+		if (!was || was.at !== now || was.e !== e) { window.stood = {e, at: now, t}; return false }
+		const under = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2);
+		return t - was.t > 400 && under !== null && (e.contains(under) || under.contains(e));
+	})()`)
+	b := js[[]float64](p, `(() => { const r = `+element+`.getBoundingClientRect(); return [r.x, r.y, r.width, r.height] })()`)
+	return b[0], b[1], b[2], b[3]
+}

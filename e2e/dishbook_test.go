@@ -151,9 +151,8 @@ func TestDragTheCut(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/hake")
 	at := func(item string) (x, y float64) {
-		grip := `document.querySelector('[data-item="` + item + `"] .grip').getBoundingClientRect()`
-		p.waitFor(`document.querySelector('[data-item="` + item + `"] .grip')`)
-		return js[float64](p, grip+".x + 20"), js[float64](p, grip+".y + "+grip+".height / 2")
+		x, y, _, h := p.still(`document.querySelector('[data-item="` + item + `"] .grip')`)
+		return x + 20, y + h/2
 	}
 	x, from := at("the-cut")
 	_, to := at("pan")

@@ -70,12 +70,13 @@ func TestDragTheEndOfAStep(t *testing.T) {
 	p := open(t, true)
 	p.goTo(dishPath)
 	was := p.fires("hake")
-	grip := `document.querySelector('[data-task="table/hake/pan"] [data-grip="start"]').getBoundingClientRect()`
 	js[any](p, `(() => { document.querySelector('.strands').scrollIntoView({block: 'end'}); return 1 })()`)
-	x, y := js[float64](p, grip+".x + 9"), js[float64](p, grip+".y + 20")
+	x, y, w, h := p.still(`document.querySelector('[data-task="table/hake/pan"] [data-grip="start"]')`)
+	x, y = x+w/2, y+h/2
 	p.do(chromedp.MouseEvent(chromedp.MousePressed, x, y, chromedp.ButtonLeft),
-		chromedp.MouseEvent(chromedp.MouseMoved, x-20, y, chromedp.ButtonLeft),
-		chromedp.MouseEvent(chromedp.MouseMoved, x-40, y, chromedp.ButtonLeft),
+		chromedp.MouseEvent(chromedp.MouseMoved, x-20, y, chromedp.ButtonLeft))
+	p.waitFor(`document.querySelector('.strands .faded')`) // it is being dragged
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x-40, y, chromedp.ButtonLeft),
 		chromedp.MouseEvent(chromedp.MouseReleased, x-40, y, chromedp.ButtonLeft))
 	p.waitFor(firing("hake") + fmt.Sprintf(" !== %q", was))
 	require.Less(t, p.fires("hake"), was, "a longer step is fired earlier")
