@@ -4,9 +4,13 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"log"
 	"log/slog"
+	"net/http"
 	"net/http/httptest"
 	"os"
+	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -57,6 +61,34 @@ type page struct {
 	ctx context.Context
 	url string
 	db  *store.Store
+	// trouble is what happens to requests for a while: nil when nothing does.
+	trouble *atomic.Pointer[trouble]
+}
+
+// trouble makes the server answer late, wrongly or not at all to what matches.
+type trouble struct {
+	method string // "" for all
+	late   time.Duration
+	status int  // answered instead, where not 0
+	dead   bool // the line is cut
+}
+
+func (x *trouble) handle(next http.Handler, w http.ResponseWriter, r *http.Request) {
+	if x == nil || x.method != "" && x.method != r.Method || !strings.HasPrefix(r.URL.Path, "/api/") {
+		next.ServeHTTP(w, r)
+		return
+	}
+	time.Sleep(x.late)
+	switch {
+	case x.dead:
+		panic(http.ErrAbortHandler)
+	case x.status != 0:
+		w.Header().Set("Content-Type", "application/problem+json")
+		w.WriteHeader(x.status)
+		_, _ = w.Write([]byte(`{"status": 500, "detail": "Something went wrong on the server. Nothing was changed."}`))
+	default:
+		next.ServeHTTP(w, r)
+	}
 }
 
 func open(t *testing.T, demo bool) *page {
@@ -67,13 +99,15 @@ func open(t *testing.T, demo bool) *page {
 	}
 	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(), Patience: 20})
 	t.Cleanup(app.Close)
-	srv := httptest.NewServer(app)
+	var state atomic.Pointer[trouble]
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { state.Load().handle(app, w, r) }))
+	srv.Config.ErrorLog = log.New(io.Discard, "", 0)
 	t.Cleanup(srv.Close)
 	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	t.Cleanup(cancel)
 	ctx, cancelTime := context.WithTimeout(ctx, 90*time.Second)
 	t.Cleanup(cancelTime)
-	p := &page{t, ctx, srv.URL, s}
+	p := &page{t, ctx, srv.URL, s, &state}
 	p.do(chromedp.EmulateViewport(1280, 800))
 	return p
 }

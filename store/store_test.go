@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"fmt"
 	"sync"
 	"testing"
 
@@ -94,9 +95,11 @@ func TestConcurrentWriters(t *testing.T) {
 				}
 				mine := c.Clone()
 				mine.Steps[1].Time.Fixed = kitchen.Exactly(100 + w)
-				_, err = s.Save(ctx, hake, snap.Versions[hake], mine, "w")
+				version, err := s.Save(ctx, hake, snap.Versions[hake], mine, "w")
 				var conflict *store.Conflict
 				switch {
+				case err == nil && version == snap.Versions[hake]:
+					// It was so already: no new version.
 				case err == nil:
 					mu.Lock()
 					accepted++
@@ -151,4 +154,64 @@ func TestMigratingTwiceChangesNothing(t *testing.T) {
 	require.NoError(t, s.Migrate(context.Background()))
 	_, version := component(t, s, "hake")
 	require.Equal(t, int64(1), version)
+}
+
+// A save that changes nothing makes no version and no history, and nobody else's change is
+// refused for it.
+func TestASaveThatChangesNothing(t *testing.T) {
+	s := loaded(t)
+	ctx := context.Background()
+	c, version := component(t, s, "hake")
+	before, err := s.Snapshot(ctx)
+	require.NoError(t, err)
+	same, err := s.Save(ctx, hake, version, c, "again")
+	require.NoError(t, err)
+	require.Equal(t, version, same)
+	after, err := s.Snapshot(ctx)
+	require.NoError(t, err)
+	require.Equal(t, before.Revision, after.Revision)
+	h, err := s.History(ctx, hake)
+	require.NoError(t, err)
+	require.Len(t, h, 1)
+	_, err = s.Save(ctx, hake, version+1, c, "from another version")
+	var conflict *store.Conflict
+	require.ErrorAs(t, err, &conflict)
+}
+
+// What this server saved it knows without reading; what another one saved it reads.
+func TestASaveIsKnownAtOnce(t *testing.T) {
+	url := storetest.URL(t)
+	ctx := context.Background()
+	a, err := store.Open(ctx, url, storetest.Clock)
+	require.NoError(t, err)
+	defer a.Close()
+	require.NoError(t, a.Migrate(ctx))
+	d, err := demo.Kitchen()
+	require.NoError(t, err)
+	require.NoError(t, a.Import(ctx, d, "demo"))
+	b, err := store.Open(ctx, url, storetest.Clock)
+	require.NoError(t, err)
+	defer b.Close()
+	for i, s := range []*store.Store{a, b, a, a, b} {
+		c, version := component(t, s, "hake")
+		c.Name = fmt.Sprintf("Hake %d", i)
+		next, err := s.Save(ctx, hake, version, c, "named")
+		require.NoError(t, err)
+		require.Equal(t, next, s.Known().Versions[hake])
+		for _, other := range []*store.Store{a, b} {
+			got, at := component(t, other, "hake")
+			require.Equal(t, c.Name, got.Name)
+			require.Equal(t, next, at)
+		}
+	}
+	// Deleted and made again, its history goes on.
+	key := store.Key{Kind: store.StockKind, ID: "x"}
+	made := kitchen.Stock{ID: "x", Component: "hake", Amount: 1, UseBy: storetest.Clock()}
+	for want := int64(1); want <= 5; want += 2 {
+		version, err := a.Save(ctx, key, 0, made, "new")
+		require.NoError(t, err)
+		require.Equal(t, want, version)
+		require.NoError(t, a.Delete(ctx, key, version, "gone"))
+		require.Zero(t, a.Known().Versions[key])
+	}
 }

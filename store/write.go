@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"encoding/json"
@@ -46,7 +47,7 @@ func (s *Store) write(ctx context.Context, change func(*sqlx.Tx, *Snapshot) (*Sn
 	return err
 }
 
-// Save writes one record and returns its new version. version is the one that
+// Save writes one record and returns its new version; the old one when nothing changed. version is the one that
 // the change was made from, 0 for a new record. said is the sentence that stands
 // in the history. Errors: *Conflict, ErrNotFound, kitchen.Faults (with paths into
 // the record).
@@ -62,6 +63,9 @@ func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said
 			return nil, ErrNotFound
 		case current != version:
 			return nil, &Conflict{key, version, current}
+		}
+		if version > 0 && sameBody(snap.data, key, raw) {
+			return nil, errSame // nothing changed: that makes no version
 		}
 		d := copyData(snap.data)
 		if err := put(&d, key.Kind, raw); err != nil {
@@ -82,7 +86,25 @@ func (s *Store) Save(ctx context.Context, key Key, version int64, body any, said
 		next.Versions[key] = version
 		return next, s.insert(ctx, tx, key, version, raw, said)
 	})
+	if errors.Is(err, errSame) {
+		err = nil
+	}
 	return version, err
+}
+
+// errSame ends a transaction in which nothing was to be written.
+var errSame = errors.New("nothing changed")
+
+// sameBody reports whether a record has this body already.
+func sameBody(d kitchen.Data, key Key, raw []byte) bool {
+	for _, r := range records(key.Kind, d) {
+		if r.id != key.ID {
+			continue
+		}
+		now, err := json.Marshal(r.body)
+		return err == nil && bytes.Equal(now, raw)
+	}
+	return false
 }
 
 // lists are what the kinds' lists are called in kitchen.Data.

@@ -557,6 +557,12 @@ export const text = {
     clock: "Write a time of day like 18:30.",
     hours: "Write hours like 10:00–15:00, 17–23.",
     offline: "The server does not answer. What you typed is still here; try again.",
+    notReached: "The server has not been reached",
+    sinceThen: "What you see may be old; what you type stays.",
+    since: "since",
+    notSaved: "Not saved:",
+    onceMore: "Again",
+    changedMeanwhile: "somebody changed this meanwhile. Look at it, then try again.",
     page: "This page failed",
     pageSay:
       "What was saved is safe. Start from the dishes again; if it fails again, say what you pressed last.",

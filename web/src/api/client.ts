@@ -1,9 +1,29 @@
 import createClient from "openapi-fetch";
 import { person } from "../ui/who";
+import { watch } from "./outcome";
+import { Problem } from "./problem";
+import { notReached, reached } from "./reach";
 import type { components, paths } from "./schema";
 
+export { Problem };
 export type Schemas = components["schemas"];
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+
+// A server that does not answer is not waited for for ever. What is worked out, as what would
+// help, takes longer than what is looked up.
+const patience = 15_000;
+const patienceWorking = 120_000;
+const works = /\/(mends|again|keep|use)$/;
+
+export const api = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request: Request) =>
+    fetch(request, {
+      signal: AbortSignal.any([
+        request.signal,
+        AbortSignal.timeout(works.test(new URL(request.url).pathname) ? patienceWorking : patience),
+      ]),
+    }),
+});
 api.use({
   onRequest({ request }) {
     if (person()) request.headers.set("X-Person", person());
@@ -11,28 +31,24 @@ api.use({
   },
 });
 
-// Problem is what the server says when it refuses: RFC 9457, with the path of
-// each fault.
-export class Problem extends Error {
-  constructor(
-    readonly status: number,
-    detail: string,
-    readonly faults: { path: string; message: string }[] = [],
-  ) {
-    super(detail);
-  }
-}
-
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
-// settle turns an answer into data or a Problem; a dead line is status 0.
-export async function settle<T>(call: Promise<Answer<T>>): Promise<T> {
+// settle turns an answer into data or a Problem; a dead line, and a server that does not
+// answer in time, is status 0.
+export function settle<T>(call: Promise<Answer<T>>): Promise<T> {
+  return watch(settled(call));
+}
+
+async function settled<T>(call: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await call;
   } catch {
+    notReached();
     throw new Problem(0, "offline");
   }
+  reached();
+  if (answer.response.status === 204) return undefined as T;
   if (answer.data !== undefined) return answer.data;
   const p = (answer.error ?? {}) as { detail?: string; errors?: { location?: string; message?: string }[] };
   throw new Problem(

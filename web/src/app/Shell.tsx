@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { useHouse } from "../api/queries";
+import { useNotReached } from "../api/reach";
 import { JoinRing, type Arc } from "../charts/JoinRing";
 import { text } from "../text";
 import { DayLine } from "./DayLine";
@@ -17,6 +18,21 @@ const screens = [
 ] as const;
 
 const mark: Arc[] = [1, 1, 1, 1, 0.9].map((share, i) => ({ share, state: i < 4 ? "ready" : "waiting" }));
+
+// NotReached says since when the server has not answered.
+function NotReached() {
+  const since = useNotReached();
+  if (since === null) return null;
+  return (
+    <p className="not-reached" role="alert">
+      <b>
+        <span className="mark-late">▲</span> {text.errors.notReached}
+        {since && ` ${text.errors.since} ${since}`}.
+      </b>{" "}
+      {text.errors.sinceThen}
+    </p>
+  );
+}
 
 // Shell is the frame of every page: the screens on the left, the day across the
 // head.
@@ -53,6 +69,7 @@ export function Shell() {
       </div>
       <Finder />
       <main className="page">
+        <NotReached />
         {house.data && !house.data.empty && <Offers />}
         <Outlet />
       </main>

@@ -1,7 +1,53 @@
 import { useId, useState, type ReactNode } from "react";
-import { api, settle } from "../api/client";
+import { api, settle, type Problem } from "../api/client";
+import { collect } from "../api/outcome";
 import { text } from "../text";
 import { span } from "./time";
+
+// useKept holds what was typed until it is saved: after a save that failed it stays, with why
+// beside it and a press to try again.
+function useKept() {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [failed, setFailed] = useState<Problem | null>(null);
+  const [saving, setSaving] = useState(false);
+  const keep = (typed: string, begin: () => void) => {
+    setSaving(true);
+    setFailed(null);
+    void collect(begin).then((problem) => {
+      setSaving(false);
+      if (problem) setFailed(problem);
+      else setDraft((d) => (d === typed ? null : d)); // what was typed meanwhile stays
+    });
+  };
+  const drop = () => {
+    setDraft(null);
+    setFailed(null);
+  };
+  const type = (v: string) => {
+    setDraft(v);
+    setFailed(null);
+  };
+  return { draft, type, keep, drop, failed, saving };
+}
+
+// NotSaved stands beside a field whose save failed.
+function NotSaved({ problem, onAgain }: { problem: Problem | null; onAgain: () => void }) {
+  if (!problem) return null;
+  const why =
+    problem.status === 409
+      ? text.errors.changedMeanwhile
+      : problem.message === "offline"
+        ? text.errors.offline
+        : problem.faults.map((f) => f.message).join(". ") || problem.message;
+  return (
+    <span className="not-saved" role="alert">
+      {text.errors.notSaved} {why}
+      <button type="button" onMouseDown={(e) => e.preventDefault()} onClick={onAgain}>
+        {text.errors.onceMore}
+      </button>
+    </span>
+  );
+}
 
 // TextField takes its value on Enter or on leaving; Escape gives the old one back.
 export function TextField({
@@ -21,12 +67,12 @@ export function TextField({
   placeholder?: string;
   check?: (v: string) => string;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
+  const { draft, type, keep, drop, failed, saving } = useKept();
   const fault = draft === null ? "" : check(draft);
-  const take = () => {
-    if (draft === null || fault) return;
-    if (draft.trim() !== value) onSave(draft.trim());
-    setDraft(null);
+  const take = (again = false) => {
+    if (draft === null || fault || saving || (failed && !again)) return;
+    if (draft.trim() === value) drop();
+    else keep(draft, () => onSave(draft.trim()));
   };
   return (
     <label className={`field${wide ? " wide" : ""}`}>
@@ -36,18 +82,20 @@ export function TextField({
         name={name}
         placeholder={placeholder}
         value={draft ?? value}
-        aria-invalid={fault !== ""}
+        aria-invalid={fault !== "" || failed !== null}
+        aria-busy={saving}
         onFocus={(e) => e.target.select()}
-        onChange={(e) => setDraft(e.target.value)}
-        onBlur={take}
+        onChange={(e) => type(e.target.value)}
+        onBlur={() => take()}
         onKeyDown={(e) => {
           if (e.key === "Enter") {
             e.preventDefault();
-            take();
-          } else if (e.key === "Escape") setDraft(null);
+            take(true);
+          } else if (e.key === "Escape") drop();
         }}
       />
       {fault && <span className="mark-late">{fault}</span>}
+      <NotSaved problem={failed} onAgain={() => take(true)} />
     </label>
   );
 }
@@ -97,24 +145,27 @@ function Understood({
   say: string;
   onSave: (v: number | undefined) => void;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
+  const { draft, type, keep, drop, failed, saving } = useKept();
   const [fault, setFault] = useState("");
-  const take = async () => {
-    if (draft === null) return;
+  const [deaf, setDeaf] = useState<Problem | null>(null); // nobody could be asked what it means
+  const take = async (again = false) => {
+    if (draft === null || saving || (failed && !again)) return;
     if (draft.trim() === shown) {
-      setDraft(null);
+      drop();
       return;
     }
     if (draft.trim() === "") {
-      setDraft(null);
-      onSave(undefined);
+      keep(draft, () => onSave(undefined));
       return;
     }
-    const u = await settle(api.POST("/api/understand", { body: { as, text: draft } }));
-    setFault(u.ok ? "" : say);
-    if (!u.ok) return;
-    setDraft(null);
-    onSave(u.value);
+    setDeaf(null);
+    try {
+      const u = await settle(api.POST("/api/understand", { body: { as, text: draft } }));
+      setFault(u.ok ? "" : say);
+      if (u.ok) keep(draft, () => onSave(u.value));
+    } catch (e) {
+      setDeaf(e as Problem);
+    }
   };
   return (
     <label className="field">
@@ -124,24 +175,28 @@ function Understood({
         name={name}
         value={draft ?? shown}
         placeholder={text.editor.unsaid}
-        aria-invalid={fault !== ""}
+        aria-invalid={fault !== "" || failed !== null || deaf !== null}
+        aria-busy={saving}
         onFocus={(e) => e.target.select()}
         onChange={(e) => {
-          setDraft(e.target.value);
+          type(e.target.value);
           setFault("");
+          setDeaf(null);
         }}
         onBlur={() => void take()}
         onKeyDown={(e) => {
           if (e.key === "Enter") {
             e.preventDefault();
-            void take();
+            void take(true);
           } else if (e.key === "Escape") {
-            setDraft(null);
+            drop();
             setFault("");
+            setDeaf(null);
           }
         }}
       />
       {fault && <span className="mark-late">{fault}</span>}
+      <NotSaved problem={failed ?? deaf} onAgain={() => void take(true)} />
     </label>
   );
 }

@@ -18,7 +18,8 @@ export function ComponentPage() {
   const { id = "" } = useParams();
   const component = useComponent(id);
   const house = useHouse();
-  if (component.error) return <Failed error={component.error} retry={() => void component.refetch()} />;
+  if (component.error && !component.data)
+    return <Failed error={component.error} retry={() => void component.refetch()} />;
   if (!component.data || !house.data) return null;
   return <Editor key={id} view={component.data} house={house.data} />;
 }

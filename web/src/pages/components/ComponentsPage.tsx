@@ -16,7 +16,8 @@ export function ComponentsPage() {
   const [sought, setSought] = useState("");
   const [archived, setArchived] = useState(false);
   const [making, setMaking] = useState(false);
-  if (components.error) return <Failed error={components.error} retry={() => void components.refetch()} />;
+  if (components.error && !components.data)
+    return <Failed error={components.error} retry={() => void components.refetch()} />;
   if (!components.data || !house.data) return null;
   if (house.data.empty) return <Empty />;
   const word = sought.trim().toLowerCase();

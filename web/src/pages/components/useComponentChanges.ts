@@ -1,8 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
+import { savesOf, type Held, type Saves } from "../../api/saves";
 
 type Component = Schemas["Component"];
+// Told takes what the server answered to a save made from a version.
+type Told = (from: number, answer: Schemas["Changed"]) => Held<Component>;
 type Edit = Omit<Schemas["ChainEdit"], "version">;
 
 // useComponentChanges saves a component at once, says what was done, and keeps what is
@@ -14,12 +17,21 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const [said, setSaid] = useState("");
   const run = useCallback(
-    async (call: () => Promise<Schemas["Changed"]>, forward: boolean) => {
+    async (
+      turn: (saves: Saves<Component>, shown: Held<Component>, told: Told) => Promise<unknown>,
+      forward: boolean,
+    ) => {
       try {
-        const answer = await call();
-        queries.setQueryData(["component", id], { component: answer.component, version: answer.version });
-        setUndo((u) => (forward ? [...u, view.version] : u.slice(0, -1)));
-        setSaid(answer.said);
+        await turn(
+          savesOf<Component>(`component/${id}`),
+          { version: view.version, value: view.component },
+          (from, answer) => {
+            queries.setQueryData(["component", id], { component: answer.component, version: answer.version });
+            setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
+            setSaid(answer.said);
+            return { version: answer.version, value: answer.component };
+          },
+        );
         setProblem(null);
       } catch (e) {
         if (!(e instanceof Problem)) throw e;
@@ -32,7 +44,7 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
         ),
       );
     },
-    [id, queries, view.version],
+    [id, queries, view],
   );
   const params = { path: { id } };
   return {
@@ -42,22 +54,34 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
     canUndo: undo.length > 0,
     save: (component: Component) =>
       run(
-        () => settle(api.PUT("/api/components/{id}", { params, body: { version: view.version, component } })),
+        (saves, shown, told) =>
+          saves.save(shown, component, async (version, value) =>
+            told(
+              version,
+              await settle(api.PUT("/api/components/{id}", { params, body: { version, component: value } })),
+            ),
+          ),
         true,
       ),
     chain: (edit: Edit) =>
       run(
-        () =>
-          settle(
-            api.POST("/api/components/{id}/chain", { params, body: { ...edit, version: view.version } }),
+        (saves, shown, told) =>
+          saves.after(shown, async (version) =>
+            told(
+              version,
+              await settle(api.POST("/api/components/{id}/chain", { params, body: { ...edit, version } })),
+            ),
           ),
         true,
       ),
     lines: (typed: string) =>
       run(
-        () =>
-          settle(
-            api.PUT("/api/components/{id}/lines", { params, body: { version: view.version, text: typed } }),
+        (saves, shown, told) =>
+          saves.after(shown, async (version) =>
+            told(
+              version,
+              await settle(api.PUT("/api/components/{id}/lines", { params, body: { version, text: typed } })),
+            ),
           ),
         true,
       ),
@@ -65,8 +89,13 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
       const to = undo[undo.length - 1];
       if (to !== undefined)
         void run(
-          () =>
-            settle(api.POST("/api/components/{id}/restore", { params, body: { version: view.version, to } })),
+          (saves, shown, told) =>
+            saves.after(shown, async (version) =>
+              told(
+                version,
+                await settle(api.POST("/api/components/{id}/restore", { params, body: { version, to } })),
+              ),
+            ),
           false,
         );
     },

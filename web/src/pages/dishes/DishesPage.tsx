@@ -13,7 +13,8 @@ export function DishesPage() {
   const { search } = useLocation();
   const dishes = useDishes();
   const house = useHouse();
-  if (dishes.error) return <Failed error={dishes.error} retry={() => void dishes.refetch()} />;
+  if (dishes.error && !dishes.data)
+    return <Failed error={dishes.error} retry={() => void dishes.refetch()} />;
   if (!dishes.data) return null;
   if (!house.data) return null;
   if (house.data.empty) return <Empty />;

@@ -71,7 +71,8 @@ function Fields({
   const last = !c.steps.some((s) => s.after.some((a) => a.step === step.id));
   const before = step.after.find((a) => c.steps.find((s) => s.id === a.step)?.phase === "pick-up");
   const wait = last ? c.hold : before;
-  const [was] = useState(() => draftOf(step, wait));
+  // What is saved already, so that it is not sent again with the next field.
+  const [was, setWas] = useState(() => draftOf(step, wait));
   const [draft, setDraft] = useState(was);
   const [fault, setFault] = useState("");
   const form = useRef<HTMLFormElement>(null);
@@ -131,7 +132,9 @@ function Fields({
           change.after = step.after.map((a) => (a.step === before.step ? { ...w, step: a.step } : a));
       }
       setFault("");
-      if (Object.keys(change).length > 0) await onSave(change, `${step.name}: ${draft.likely}`);
+      if (Object.keys(change).length === 0) return;
+      setWas(draft);
+      if (!(await onSave(change, `${step.name}: ${draft.likely}`))) setWas(was); // it is to be saved yet
     } catch (e) {
       setFault(e instanceof Error ? e.message : String(e));
     }
@@ -142,8 +145,9 @@ function Fields({
     if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement)) return;
     e.preventDefault();
     const fields = [...(form.current?.querySelectorAll<HTMLElement>("input, select") ?? [])];
-    void save();
-    fields[(fields.indexOf(e.target) + 1) % fields.length]?.focus();
+    const next = fields[(fields.indexOf(e.target) + 1) % fields.length];
+    if (next === e.target) void save();
+    else next?.focus(); // leaving the field saves
   };
   const field = (key: Exclude<keyof Draft, "hands">, label: string) => (
     <div>

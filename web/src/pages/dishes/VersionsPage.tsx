@@ -43,7 +43,7 @@ export function VersionsPage() {
     enabled: history.data !== undefined,
     placeholderData: (old) => old,
   });
-  if (dish.error) return <Failed error={dish.error} retry={() => void dish.refetch()} />;
+  if (dish.error && !dish.data) return <Failed error={dish.error} retry={() => void dish.refetch()} />;
   if (!dish.data || !history.data) return null;
   const set = (key: string, version: number) => {
     const next = new URLSearchParams(params);

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 
 type Wish = Schemas["TableWish"];
@@ -48,8 +48,14 @@ export function useChanges(wish: Wish) {
     [queries],
   );
 
+  // One after another: the next is made from the version that the one before got.
+  const tail = useRef<Promise<unknown>>(Promise.resolve());
   const change = useCallback(
     async (component: string, step: string, c: StepChange, mine: string, over = false): Promise<boolean> => {
+      const before = tail.current;
+      let end = () => {};
+      tail.current = new Promise<void>((done) => (end = done));
+      await before;
       setBusy(true);
       try {
         const version = await versionOf(component, over);
@@ -72,6 +78,7 @@ export function useChanges(wish: Wish) {
         return false;
       } finally {
         setBusy(false);
+        end();
       }
     },
     [queries, took, versionOf, wish],

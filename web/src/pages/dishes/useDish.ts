@@ -1,6 +1,7 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
+import { savesOf, type Held, type Saves } from "../../api/saves";
 
 type Dish = Schemas["Dish"];
 
@@ -19,24 +20,30 @@ export function useDishChanges(view: Schemas["DishView"]) {
   const [undo, setUndo] = useState<number[]>([]);
   const [problem, setProblem] = useState<Problem | null>(null);
   const { id } = view.dish;
-  const took = useCallback(
-    async (answer: Schemas["DishView"]) => {
-      setProblem(null);
-      keepAnswer(queries, answer);
-      await Promise.all(
-        ["dish", "plate", "plan", "dishes"].map((k) => queries.invalidateQueries({ queryKey: [k] })),
-      );
-    },
-    [queries],
-  );
-  const save = useCallback(
-    async (dish: Dish): Promise<boolean> => {
+  // run makes a change in its turn and keeps what the server answered, at once.
+  const run = useCallback(
+    async (
+      turn: (
+        saves: Saves<Dish>,
+        shown: Held<Dish>,
+        told: (from: number, answer: Schemas["DishView"]) => Held<Dish>,
+      ) => Promise<unknown>,
+      forward: boolean,
+    ): Promise<boolean> => {
       try {
-        const answer = await settle(
-          api.PUT("/api/dishes/{id}", { params: { path: { id } }, body: { version: view.version, dish } }),
+        await turn(
+          savesOf<Dish>(`dish/${id}`),
+          { version: view.version, value: view.dish },
+          (from, answer) => {
+            keepAnswer(queries, answer);
+            setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
+            return { version: answer.version, value: answer.dish };
+          },
         );
-        setUndo((u) => [...u, view.version]);
-        await took(answer);
+        setProblem(null);
+        await Promise.all(
+          ["dish", "plate", "plan", "dishes", "day"].map((k) => queries.invalidateQueries({ queryKey: [k] })),
+        );
         return true;
       } catch (e) {
         if (!(e instanceof Problem)) throw e;
@@ -45,42 +52,58 @@ export function useDishChanges(view: Schemas["DishView"]) {
         return false;
       }
     },
-    [id, queries, took, view.version],
+    [id, queries, view],
+  );
+  const save = useCallback(
+    (dish: Dish) =>
+      run(
+        (saves, shown, told) =>
+          saves.save(shown, dish, async (version, value) =>
+            told(
+              version,
+              await settle(
+                api.PUT("/api/dishes/{id}", { params: { path: { id } }, body: { version, dish: value } }),
+              ),
+            ),
+          ),
+        true,
+      ),
+    [id, run],
   );
   const arrange = useCallback(
-    async (edit: Omit<Schemas["SequenceEdit"], "version">) => {
-      try {
-        const answer = await settle(
-          api.POST("/api/dishes/{id}/sequence", {
-            params: { path: { id } },
-            body: { ...edit, version: view.version },
-          }),
-        );
-        setUndo((u) => [...u, view.version]);
-        await took(answer);
-      } catch (e) {
-        if (!(e instanceof Problem)) throw e;
-        setProblem(e);
-      }
-    },
-    [id, took, view.version],
+    (edit: Omit<Schemas["SequenceEdit"], "version">) =>
+      run(
+        (saves, shown, told) =>
+          saves.after(shown, async (version) =>
+            told(
+              version,
+              await settle(
+                api.POST("/api/dishes/{id}/sequence", {
+                  params: { path: { id } },
+                  body: { ...edit, version },
+                }),
+              ),
+            ),
+          ),
+        true,
+      ),
+    [id, run],
   );
   const takeBack = useCallback(async () => {
     const to = undo[undo.length - 1];
     if (to === undefined) return;
-    try {
-      const answer = await settle(
-        api.POST("/api/dishes/{id}/restore", {
-          params: { path: { id } },
-          body: { version: view.version, to },
-        }),
-      );
-      setUndo((u) => u.slice(0, -1));
-      await took(answer);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setProblem(e);
-    }
-  }, [id, took, undo, view.version]);
+    await run(
+      (saves, shown, told) =>
+        saves.after(shown, async (version) =>
+          told(
+            version,
+            await settle(
+              api.POST("/api/dishes/{id}/restore", { params: { path: { id } }, body: { version, to } }),
+            ),
+          ),
+        ),
+      false,
+    );
+  }, [id, run, undo]);
   return { save, arrange, takeBack, canUndo: undo.length > 0, problem, setProblem };
 }

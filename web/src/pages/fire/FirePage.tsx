@@ -39,7 +39,7 @@ export function FirePage() {
   const [zoom, setZoom] = useState(1);
   const middle = useRef(0);
   const came = useRef<Depth>("evening"); // from where the table was looked at
-  const { change, moveTable, problem } = useServiceChange(id);
+  const { change, moveTable, problem } = useServiceChange(open.find((s) => s.service.id === id));
   const set = (changes: Record<string, string>) => {
     const next = new URLSearchParams(params);
     for (const [k, v] of Object.entries(changes)) {

@@ -19,7 +19,7 @@ export function FireSheetPage() {
     queryFn: () => settle(api.GET("/api/fire/{id}", { params: { path: { id } } })),
   });
   usePrinted(id, plan.data?.number);
-  if (plan.error) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
+  if (plan.error && !plan.data) return <Failed error={plan.error} retry={() => void plan.refetch()} />;
   if (!house.data || !plan.data) return null;
   const p = plan.data;
   const sections = house.data.sections.filter((s) => p.fires.some((f) => f.section === s.id));

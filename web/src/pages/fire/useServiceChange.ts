@@ -1,25 +1,20 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { Problem, type Schemas } from "../../api/client";
+import { saveService } from "../prep/usePrep";
 
 type Service = Schemas["Service"];
 
-// useServiceChange saves a change of a service at once; the plan with it follows.
-export function useServiceChange(id: string) {
+// useServiceChange saves a change of a service at once, made from what is shown; the plan
+// with it follows.
+export function useServiceChange(shown: Schemas["ServiceLine"] | undefined) {
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
   const change = useCallback(
     async (changed: (s: Service) => Service) => {
+      if (!shown) return;
       try {
-        const all = await settle(api.GET("/api/services"));
-        const s = all.find((x) => x.service.id === id);
-        if (s)
-          await settle(
-            api.PUT("/api/services/{id}", {
-              params: { path: { id } },
-              body: { version: s.version, value: changed(s.service) },
-            }),
-          );
+        await saveService(shown, changed(shown.service));
         setProblem(null);
       } catch (e) {
         if (!(e instanceof Problem)) throw e;
@@ -27,7 +22,7 @@ export function useServiceChange(id: string) {
       }
       await queries.invalidateQueries();
     },
-    [id, queries],
+    [queries, shown],
   );
   const moveTable = useCallback(
     (table: string, minutes: number) =>

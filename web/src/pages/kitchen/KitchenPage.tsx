@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { useHouse } from "../../api/queries";
+import { savesOf } from "../../api/saves";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
@@ -24,7 +25,7 @@ export function KitchenPage() {
   const house = useHouse();
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
-  if (house.error) return <Failed error={house.error} retry={() => void house.refetch()} />;
+  if (house.error && !house.data) return <Failed error={house.error} retry={() => void house.refetch()} />;
   if (!house.data) return null;
   if (house.data.empty) return <Empty />;
   const save: Save = async (call) => {
@@ -57,9 +58,18 @@ export function KitchenPage() {
 function Settings({ h, save }: { h: House; save: Save }) {
   const k = h.kitchen;
   const put = (value: Schemas["Kitchen"]) =>
-    void save(() =>
-      settle(api.PUT("/api/kitchen", { body: { version: h.versions["kitchen/kitchen"] ?? 0, value } })),
-    );
+    void save(async () => {
+      let house = h;
+      await savesOf<Schemas["Kitchen"]>("kitchen/kitchen").save(
+        { version: h.versions["kitchen/kitchen"] ?? 0, value: k },
+        value,
+        async (version, mine) => {
+          house = await settle(api.PUT("/api/kitchen", { body: { version, value: mine } }));
+          return { version: house.versions["kitchen/kitchen"] ?? 0, value: house.kitchen };
+        },
+      );
+      return house;
+    });
   const { shown, read } = clockField;
   return (
     <section className="card-enamel p-3">
@@ -111,42 +121,55 @@ function Settings({ h, save }: { h: House; save: Save }) {
 // Parts are the four lists: sections, people, equipment, vessels.
 function Parts({ h, save }: { h: House; save: Save }) {
   const version = (kind: string, id: string) => h.versions[`${kind}/${id}`] ?? 0;
-  const section = (value: Schemas["Section"]) =>
-    void save(() =>
-      settle(
-        api.PUT("/api/sections/{id}", {
-          params: { path: { id: value.id || "new" } },
-          body: { version: version("section", value.id), value },
-        }),
-      ),
-    );
-  const person = (value: Schemas["Person"]) =>
-    void save(() =>
-      settle(
-        api.PUT("/api/people/{id}", {
-          params: { path: { id: value.id || "new" } },
-          body: { version: version("person", value.id), value },
-        }),
-      ),
-    );
-  const equipment = (value: Schemas["Equipment"]) =>
-    void save(() =>
-      settle(
-        api.PUT("/api/equipment/{id}", {
-          params: { path: { id: value.id || "new" } },
-          body: { version: version("equipment", value.id), value },
-        }),
-      ),
-    );
-  const vessel = (value: Schemas["Vessel"]) =>
-    void save(() =>
-      settle(
-        api.PUT("/api/vessels/{id}", {
-          params: { path: { id: value.id || "new" } },
-          body: { version: version("vessel", value.id), value },
-        }),
-      ),
-    );
+  // part saves one of a list: a new one at once, a changed one after the saves before it.
+  const part =
+    <T extends { id: string }>(
+      kind: string,
+      listOf: (house: House) => T[],
+      send: (id: string, version: number, value: T) => Promise<House>,
+    ) =>
+    (value: T) =>
+      void save(async () => {
+        const old = listOf(h).find((x) => x.id === value.id);
+        if (!old) return send("new", 0, value);
+        let house = h;
+        await savesOf<T>(`${kind}/${value.id}`).save(
+          { version: version(kind, value.id), value: old },
+          value,
+          async (v, mine) => {
+            house = await send(value.id, v, mine);
+            return {
+              version: house.versions[`${kind}/${value.id}`] ?? 0,
+              value: listOf(house).find((x) => x.id === value.id) ?? mine,
+            };
+          },
+        );
+        return house;
+      });
+  const section = part<Schemas["Section"]>(
+    "section",
+    (x) => x.sections,
+    (id, v, value) =>
+      settle(api.PUT("/api/sections/{id}", { params: { path: { id } }, body: { version: v, value } })),
+  );
+  const person = part<Schemas["Person"]>(
+    "person",
+    (x) => x.people,
+    (id, v, value) =>
+      settle(api.PUT("/api/people/{id}", { params: { path: { id } }, body: { version: v, value } })),
+  );
+  const equipment = part<Schemas["Equipment"]>(
+    "equipment",
+    (x) => x.equipment,
+    (id, v, value) =>
+      settle(api.PUT("/api/equipment/{id}", { params: { path: { id } }, body: { version: v, value } })),
+  );
+  const vessel = part<Schemas["Vessel"]>(
+    "vessel",
+    (x) => x.vessels,
+    (id, v, value) =>
+      settle(api.PUT("/api/vessels/{id}", { params: { path: { id } }, body: { version: v, value } })),
+  );
   const query = (kind: string, id: string) => ({
     params: { path: { id }, query: { version: version(kind, id) } },
   });

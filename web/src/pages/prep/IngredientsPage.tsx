@@ -12,7 +12,7 @@ import { usePrep } from "./usePrep";
 export function IngredientsPage() {
   const house = useHouse();
   const prep = usePrep();
-  if (prep.error) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
+  if (prep.error && !prep.data) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data || !prep.data) return null;
   const p = prep.data;
   return (

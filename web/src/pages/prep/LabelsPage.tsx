@@ -13,7 +13,7 @@ export function LabelsPage() {
   const only = params.get("section");
   const house = useHouse();
   const prep = usePrep();
-  if (prep.error) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
+  if (prep.error && !prep.data) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data || !prep.data) return null;
   const say = (t: string) => `${dayName(dateOf(t))}, ${t.slice(11, 16)}`;
   return (

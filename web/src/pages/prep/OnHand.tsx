@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { useComponents } from "../../api/queries";
+import { savesOf } from "../../api/saves";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty, NumberField, Select, TextField } from "../../ui/fields";
@@ -28,11 +29,18 @@ export function OnHand({ plan }: { plan: Schemas["PrepView"] }) {
   // Fields that are left one after another change what the one before has saved.
   const change = (id: string, changed: Partial<Schemas["OnHand"]>) =>
     void run(async () => {
-      const now = (await settle(api.GET("/api/stock"))).find((x) => x.stock.id === id);
-      if (!now) return;
-      const { component, amount, note, use_by } = now.stock;
-      const body = { id, version: now.version, component, amount, note, use_by: localOf(use_by), ...changed };
-      await settle(api.POST("/api/stock", { body }));
+      const shown = stock.data?.find((x) => x.stock.id === id);
+      if (!shown) return;
+      const { component, amount, note, use_by } = shown.stock;
+      const was: Schemas["OnHand"] = { id, component, amount, note, use_by: localOf(use_by) };
+      await savesOf<Schemas["OnHand"]>(`stock/${id}`).save(
+        { version: shown.version, value: was },
+        { ...was, ...changed },
+        async (version, value) => {
+          const list = await settle(api.POST("/api/stock", { body: { ...value, version } }));
+          return { version: list.find((x) => x.stock.id === id)?.version ?? version + 1, value };
+        },
+      );
     });
   const all = components.data?.filter((c) => !c.archived) ?? [];
   return (

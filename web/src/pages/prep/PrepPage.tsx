@@ -20,7 +20,7 @@ export function PrepPage() {
   const ticks = useTicks();
   const [chosen, setChosen] = useState("");
   if (house.data?.empty) return <Empty />;
-  if (prep.error && !(prep.error instanceof Problem && prep.error.status === 422))
+  if (prep.error && !prep.data && !(prep.error instanceof Problem && prep.error.status === 422))
     return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data) return null;
   if (!prep.data) return <p className="quiet p-4">{prep.error ? prep.error.message : text.prep.reckoning}</p>;

@@ -9,7 +9,7 @@ import { Button } from "../../ui/Button";
 import { Chips, Faulty, NumberField, Select, TextField } from "../../ui/fields";
 import { clockField } from "../kitchen/clockField";
 import { dayName } from "./days";
-import { usePrep, useServices } from "./usePrep";
+import { saveService, usePrep, useServices } from "./usePrep";
 
 type Service = Schemas["Service"];
 type Table = Schemas["ServiceTable"];
@@ -29,7 +29,8 @@ export function ServicesPage() {
   const [params, setParams] = useSearchParams();
   const open = params.get("open") ?? "";
   const setOpen = (id: string) => setParams(id ? { open: id } : {}, { replace: true });
-  if (services.error) return <Failed error={services.error} retry={() => void services.refetch()} />;
+  if (services.error && !services.data)
+    return <Failed error={services.error} retry={() => void services.refetch()} />;
   if (!services.data || !house.data || !dishes.data) return null;
   if (house.data.empty) return <Empty />;
   const menu = dishes.data.filter((d) => d.state === "current");
@@ -46,14 +47,13 @@ export function ServicesPage() {
     );
   };
   const save = (version: number, value: Service) =>
-    void run(() =>
-      settle(
-        api.PUT("/api/services/{id}", {
-          params: { path: { id: value.id || "new" } },
-          body: { version, value },
-        }),
-      ),
-    );
+    void run(() => {
+      const shown = services.data.find((x) => x.service.id === value.id);
+      if (version > 0 && shown) return saveService(shown, value);
+      return settle(
+        api.PUT("/api/services/{id}", { params: { path: { id: "new" } }, body: { version: 0, value } }),
+      );
+    });
   const today = house.data.day.from.slice(0, 10);
   const fresh = (): Service => ({
     id: "",

@@ -17,7 +17,7 @@ export function SheetPage() {
   const house = useHouse();
   const prep = usePrep();
   const ticks = useTicks();
-  if (prep.error) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
+  if (prep.error && !prep.data) return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data || !prep.data) return null;
   const p = prep.data;
   const section = house.data.sections.find((s) => s.id === id);

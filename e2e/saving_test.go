@@ -1,0 +1,127 @@
+package e2e
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
+	"jointime/store"
+)
+
+// version is that of a record now.
+func (p *page) version(kind store.Kind, id string) int64 {
+	p.t.Helper()
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(p.t, err)
+	return snap.Versions[store.Key{Kind: kind, ID: id}]
+}
+
+// Enter goes on to the next field and saves once; leaving that one, with nothing changed in
+// it, saves nothing more. Nobody is told of their own change.
+func TestEnterSavesOnce(t *testing.T) {
+	p := open(t, true)
+	p.goTo(dishPath)
+	p.fires("hake")
+	p.waitFor(`document.querySelector('[data-task="table/hake/oven"]')`)
+	js[any](p, `(() => { document.querySelector('[data-task="table/hake/oven"]').dispatchEvent(new MouseEvent('click', {bubbles: true})); return 1 })()`)
+	p.typeInto("#step-likely", "6")
+	p.waitFor(firing("hake") + ` === "19:29:46"`)
+	p.do(chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Tab))
+	p.typeInto("#step-shortest", "150 s")
+	p.waitFor(firing("hake") + ` !== "19:29:46"`)
+	require.Equal(t, int64(3), p.version(store.ComponentKind, "hake"), "two changes, two versions")
+	require.NotContains(t, js[string](p, `document.body.innerText`), "Somebody changed this meanwhile")
+}
+
+// Two edits made before the first has answered are both kept, in their order.
+func TestTwoQuickEditsAreBothKept(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/kitchen")
+	p.click(`[data-part="hanne"] .opens`)
+	p.waitFor(`document.querySelector('[data-part="hanne"] input')`)
+	js[any](p, `(() => { const i = document.querySelectorAll('[data-part="hanne"] input.form-control'); i[0].id = 'first'; i[1].id = 'second'; return 1 })()`)
+	p.trouble.Store(&trouble{method: "PUT", late: 400 * time.Millisecond})
+	p.fill("#first", "Hanne Oak")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.fill("#second", "sweet things")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('[data-part="hanne"]').innerText.includes('Hanne Oak')`)
+	p.waitFor(`document.querySelector('[data-part="hanne"]').innerText.includes('sweet things')`)
+	p.trouble.Store(nil)
+	require.Eventually(t, func() bool { return p.version(store.PersonKind, "hanne") == 3 }, 20*time.Second, 20*time.Millisecond)
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(t, err)
+	who, _ := snap.Book.Person("hanne")
+	require.Equal(t, "Hanne Oak", who.Name)
+	require.Equal(t, "sweet things", who.Role)
+}
+
+// What was typed stays when the save fails, with why beside it; pressed again it is saved.
+// Whether the server answers wrongly or not at all.
+func TestWhatWasTypedStays(t *testing.T) {
+	for name, x := range map[string]struct {
+		trouble trouble
+		says    string
+	}{
+		"wrongly":    {trouble{method: "PUT", status: 500}, "Something went wrong on the server"},
+		"not at all": {trouble{method: "PUT", dead: true}, "The server does not answer"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			p := open(t, true)
+			p.goTo("/components/hake")
+			p.waitFor(`document.querySelector('input[aria-invalid]')`)
+			js[any](p, `(() => { document.querySelector('.component-page input, main input.form-control').id = 'name'; return 1 })()`)
+			p.trouble.Store(&x.trouble)
+			p.fill("#name", "Hake on the bone")
+			p.do(chromedp.KeyEvent(kb.Enter))
+			p.waitFor(`document.querySelector('.not-saved')?.innerText.includes("` + x.says + `")`)
+			require.Equal(t, "Hake on the bone", js[string](p, `document.querySelector('#name').value`))
+			// Leaving the field, and the page asking anew, take nothing away.
+			p.do(chromedp.KeyEvent(kb.Tab))
+			require.Equal(t, "Hake on the bone", js[string](p, `document.querySelector('#name').value`))
+			require.Equal(t, int64(1), p.version(store.ComponentKind, "hake"))
+			p.trouble.Store(nil)
+			js[any](p, `(() => { document.querySelector('.not-saved button').click(); return 1 })()`)
+			p.waitFor(`!document.querySelector('.not-saved')`)
+			p.waitFor(`document.querySelector('h1')?.innerText.includes('Hake on the bone')`)
+			require.Equal(t, int64(2), p.version(store.ComponentKind, "hake"))
+		})
+	}
+}
+
+// Somebody else's change is not written over: the field says so, the page shows theirs, and
+// pressed again mine is put on top.
+func TestSomebodyElsesChangeIsNotWrittenOver(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(`document.querySelectorAll('.join').length === 60`)
+	p.few("tonight", 14) // somebody takes a table off meanwhile
+	js[any](p, `(() => { document.querySelector('[data-name="table-4"]').focus(); return 1 })()`)
+	p.do(chromedp.KeyEvent(kb.ArrowLeft))
+	p.waitFor(`document.querySelector('.trouble')?.innerText.includes('changed meanwhile')`)
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(t, err)
+	s, _ := snap.Book.Service("tonight")
+	require.Len(t, s.Tables, 14, "their change stands")
+	p.waitFor(`document.querySelectorAll('.join').length === 56`)
+	js[any](p, `(() => { document.querySelector('[data-name="table-4"]').focus(); return 1 })()`)
+	p.do(chromedp.KeyEvent(kb.ArrowLeft))
+	require.Eventually(t, func() bool { return p.version(store.ServiceKind, "tonight") == 3 }, 20*time.Second, 20*time.Millisecond)
+}
+
+// A server that is gone is said to be gone, since when; what was shown stays, and what was
+// typed. When it is back, that is seen.
+func TestAServerThatIsGone(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/prep")
+	p.waitFor(gridReady)
+	p.trouble.Store(&trouble{dead: true})
+	p.waitFor(`document.querySelector('.not-reached')?.innerText.match(/has not been reached since \d\d:\d\d/)`)
+	require.True(t, js[bool](p, gridReady), "the plan is still there")
+	p.trouble.Store(nil)
+	p.waitFor(`!document.querySelector('.not-reached')`)
+}
