@@ -31,7 +31,7 @@ func TestEnterSavesOnce(t *testing.T) {
 	p.typeInto("#step-likely", "6")
 	p.waitFor(firing("hake") + ` === "19:29:46"`)
 	p.do(chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Tab))
-	p.typeInto("#step-shortest", "150 s")
+	p.typeInto("#step-shortest", "120 s")
 	p.waitFor(firing("hake") + ` !== "19:29:46"`)
 	require.Equal(t, int64(3), p.version(store.ComponentKind, "hake"), "two changes, two versions")
 	require.NotContains(t, js[string](p, `document.body.innerText`), "Somebody changed this meanwhile")
