@@ -141,7 +141,7 @@ func (p *Plan) read() {
 		low, likely, high := p.Evening.Spread(task)
 		return advise.Spread{Low: low, Likely: likely, High: high}
 	}
-	sure := advise.Sure(p.Evening.Workload, p.Schedule, spread, expand.DearHold, 60, evenings, 1)
+	sure := advise.Sure(p.Evening.Workload, p.Schedule, spread, p.Evening.Hold, expand.OnTimeS, evenings, 1)
 	for i := range p.View.Joins {
 		j := &p.View.Joins[i]
 		x := sure[j.ID]
@@ -161,6 +161,7 @@ func (p *Plan) read() {
 		slices.SortStableFunc(j.Blame, func(a, b expand.Blame) int { return cmp.Compare(b.Share, a.Share) })
 		j.Blame = j.Blame[:min(len(j.Blame), 2)]
 	}
+	p.View.Stand()
 }
 
 // details is what the record of a service's plan has beside its files.

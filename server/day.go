@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/planner"
 )
@@ -97,7 +98,7 @@ func (s *Server) dayJoins(ctx context.Context, k *planner.Kitchen, out *DayMarks
 		}
 		for _, j := range plan.View.Joins {
 			if j.At.After(day.From) && j.At.Before(day.To) {
-				out.Joins = append(out.Joins, DayJoin{j.At, j.LateS > 60 || j.OverS > 5})
+				out.Joins = append(out.Joins, DayJoin{j.At, j.Standing == expand.Late})
 			}
 		}
 	}

@@ -73,6 +73,7 @@ func (f *Firing) link(from, to string, w kitchen.Wait, offset int) {
 			l.Max = &v
 		} else {
 			// A whole service is wanted even where one wait gets too long; then that is said.
+			f.in.dear[[2]string{from, to}] = v
 			f.Workload.Links = append(f.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: l.Min, Best: &v, Weight: overHold})
 		}
 	}

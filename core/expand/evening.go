@@ -33,7 +33,8 @@ type Evening struct {
 	book     *kitchen.Book
 	refs     map[string]TaskRef
 	tasks    map[string]*workload.Task
-	serves   map[string][]int // the courses, by index, that a task is for
+	serves   map[string][]int    // the courses, by index, that a task is for
+	dear     map[[2]string]int64 // the longest wait between two tasks, where it is dear and not forbidden
 }
 
 // paceLeast is the least share of the pace that lies between two courses of a table, so
@@ -52,7 +53,8 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	orders, problems := b.TableOrders(s)
 	e := &Evening{Service: s, Problems: problems, book: b}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
-	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers}
+	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers, dear: map[[2]string]int64{}}
+	e.dear = in.dear
 	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon, Resources: resources(b, e.Origin, in.horizon)}
 	hands := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands)
 	room := MaxPlates
@@ -198,11 +200,11 @@ func (e *Evening) CourseByID(id string) (*Course, bool) {
 	return nil, false
 }
 
-// DearHold is the longest wait that a link makes dear, −1 for a link that does not: in a
+// Hold is the longest wait that a link makes dear, −1 for a link that does not: in a
 // service in which not all longest waits can be kept.
-func DearHold(l *workload.Link) int64 {
-	if l.Weight == overHold && l.Best != nil {
-		return *l.Best
+func (e *Evening) Hold(l *workload.Link) int64 {
+	if longest, ok := e.dear[[2]string{l.From, l.To}]; ok && l.Best != nil && *l.Best == longest {
+		return longest
 	}
 	return -1
 }

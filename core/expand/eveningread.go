@@ -27,6 +27,7 @@ type EveningPlan struct {
 	Fires   []Fire          `json:"fires" nullable:"false" doc:"Every firing by the clock"`
 	Runs    []FireRun       `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
 	Sets    []HeatSetting   `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
+	Tables  []TableStanding `json:"tables" nullable:"false" doc:"How sure each table is"`
 }
 
 // EveningJoin is one course of a table.
@@ -49,6 +50,9 @@ type EveningJoin struct {
 	Holds    float64 `json:"holds" doc:"The chance that every hold is within its limit, 0 to 1; −1 until it was worked out"`
 	Forecast bool    `json:"forecast" doc:"It is called by the pass; until then this is the forecast"`
 	Blame    []Blame `json:"blame" nullable:"false" doc:"What makes it late when it is, the most often first"`
+	// Standing and IsLate are filled in by EveningPlan.Stand.
+	Standing Standing `json:"standing" enum:"in-time,doubtful,late" doc:"Late: it is late, or one of its holds is passed"`
+	IsLate   bool     `json:"late" doc:"It comes together later than counts as on time"`
 }
 
 // Blame is how often something is what a late join waited for.
@@ -136,13 +140,9 @@ type Fire struct {
 	Apart   bool      `json:"apart" doc:"For a guest who must not have an allergen: own pan, before the others"`
 }
 
-// onTime is how late a join may be and still count as on time: about a minute. Common
-// practice, no source.
-const onTime = 60
-
 // Read makes the plan of a schedule.
 func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
-	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{}, Loads: []Load{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{}, Said: append([]string{}, e.Problems...)}
+	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{}, Loads: []Load{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{}, Tables: []TableStanding{}, Said: append([]string{}, e.Problems...)}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -171,7 +171,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 		}
 		e.holds(out, &j, p, why)
 		out.Joins = append(out.Joins, j)
-		if j.LateS > onTime {
+		if j.Late() {
 			cause := why.late(x)
 			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", fmt.Sprintf("%s is %s late.", x.title(), span(j.LateS)), cause.Text, j.LateS, cause.named()})
 		}
@@ -188,6 +188,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	slices.SortStableFunc(out.Fires, func(a, b Fire) int { return a.At.Compare(b.At) })
 	e.loads(out, s)
 	e.settings(out, s)
+	out.Stand()
 	return out
 }
 
@@ -215,7 +216,7 @@ func span(s int64) string {
 // holds names the waits of a course that get longer than they should.
 func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) {
 	for _, st := range p.Strands {
-		worst, after := int64(5), ""
+		worst, after := int64(HoldGraceS), ""
 		for _, w := range st.Waits {
 			if w.Longest == nil {
 				continue

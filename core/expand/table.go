@@ -145,6 +145,7 @@ type evening struct {
 	margin  float64
 	soft    bool // longest waits are dear, not forbidden
 	helpers []kitchen.Helper
+	dear    map[[2]string]int64 // see Evening.Hold
 }
 
 // newFiring checks a table, works out its clock and adds its plating. What is cooked for

@@ -1265,6 +1265,8 @@ export interface components {
              */
             holds: number;
             id: string;
+            /** @description It comes together later than counts as on time */
+            late: boolean;
             /** Format: int64 */
             late_s: number;
             name: string;
@@ -1282,6 +1284,11 @@ export interface components {
             plates: number;
             /** Format: int64 */
             round: number;
+            /**
+             * @description Late: it is late, or one of its holds is passed
+             * @enum {string}
+             */
+            standing: "in-time" | "doubtful" | "late";
             table: string;
             /** Format: date-time */
             wanted_at: string;
@@ -1448,6 +1455,8 @@ export interface components {
             sets: components["schemas"]["HeatSetting"][];
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
+            /** @description How sure each table is */
+            tables: components["schemas"]["TableStanding"][];
             /** Format: int64 */
             tasks: number;
             /**
@@ -2442,6 +2451,15 @@ export interface components {
             doneness?: string;
             variant?: string;
             without?: string[];
+        };
+        TableStanding: {
+            /**
+             * Format: double
+             * @description That of its least sure join, 0 to 1
+             */
+            chance: number;
+            doubtful: boolean;
+            table: string;
         };
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */

@@ -122,7 +122,8 @@ export function Chart({
         )}
         {(close ? [] : rows).map((r, i) => {
           const t = tables.find((q) => q.id === r.table);
-          const worst = Math.min(...r.joins.map((j) => j.chance));
+          const sure = plan.tables.find((x) => x.table === r.table);
+          const worst = sure?.chance ?? 0;
           return (
             <button
               type="button"
@@ -142,7 +143,7 @@ export function Chart({
               }}
             >
               <span>{r.name}</span>
-              <b className={worst < 0.75 ? "figure mark-wait" : "figure"}>{Math.round(worst * 100)} %</b>
+              <b className={sure?.doubtful ? "figure mark-wait" : "figure"}>{Math.round(worst * 100)} %</b>
             </button>
           );
         })}

@@ -7,12 +7,6 @@ type Join = Schemas["EveningJoin"];
 
 const courseMark = { first: "1", second: "2", main: "M", dessert: "D" } as const;
 
-// stateOf is how a join stands: late or a hold passed, doubtful, or in time.
-export function stateOf(j: Join): "late" | "doubtful" | "in-time" {
-  if (j.late_s > 60 || j.over_s > 5) return "late";
-  return j.chance < 0.75 ? "doubtful" : "in-time";
-}
-
 export const tones = { late: "var(--vermilion)", doubtful: "var(--ochre)", "in-time": "var(--leaf)" };
 
 // JoinMark is one join: the course in it, its chance around it, a notch when it is late or
@@ -36,14 +30,14 @@ export function JoinMark({
   faded: boolean;
   onChoose: () => void;
 }) {
-  const state = stateOf(j);
+  const state = j.standing;
   const chance = Math.max(0, j.chance);
   const around = 2 * Math.PI * r;
   const words = [
     `${j.name}, ${text.courses[j.course]}${j.round > 0 ? ` ${text.fire.round} ${j.round}` : ""}`,
     clock(j.at),
     `${Math.round(chance * 100)} % ${text.fire.chance}`,
-    ...(j.late_s > 60 ? [`${span(j.late_s)} ${text.strands.late}`] : []),
+    ...(j.late ? [`${span(j.late_s)} ${text.strands.late}`] : []),
     ...(j.forecast ? [text.fire.forecast] : []),
   ];
   return (

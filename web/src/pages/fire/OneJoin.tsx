@@ -6,7 +6,6 @@ import { Button } from "../../ui/Button";
 import { clock, span } from "../../ui/time";
 import { Fires } from "../dishes/Firing";
 import { Strands } from "../dishes/Strands";
-import { stateOf } from "./JoinMark";
 
 // OneJoin is the closest look: one table-course with its strands, how sure it is, and what
 // makes it late when it is.
@@ -80,14 +79,14 @@ export function OneJoin({
 // JoinFacts says of a join what is on its plates, how sure it is, and what makes it late
 // when it is.
 export function JoinFacts({ join: j }: { join: Schemas["EveningJoin"] }) {
-  const state = stateOf(j);
+  const state = j.standing;
   return (
     <div className="join-facts">
       <p>{j.dishes.join(" · ")}</p>
       <p>
         <b className={state === "late" ? "mark-late" : state === "doubtful" ? "mark-wait" : "mark-good"}>
           {state === "late" ? "▲" : state === "doubtful" ? "◌" : "●"}{" "}
-          {j.late_s > 60 && `${span(j.late_s)} ${text.strands.late}, `}
+          {j.late && `${span(j.late_s)} ${text.strands.late}, `}
           {Math.round(Math.max(0, j.chance) * 100)} % {text.fire.chance}
         </b>
         , {Math.round(Math.max(0, j.holds) * 100)} % {text.fire.holds}

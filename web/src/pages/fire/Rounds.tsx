@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { clock, clockSeconds, span } from "../../ui/time";
-import { stateOf, tones } from "./JoinMark";
+import { tones } from "./JoinMark";
 
 // Rounds is a banquet at the pass: every course with its rounds one after another, how many
 // plates each has, and when it is complete.
@@ -40,7 +40,7 @@ export function Rounds({
                     type="button"
                     aria-pressed={j.id === chosen}
                     onClick={() => onChoose(j.id)}
-                    style={{ borderColor: tones[stateOf(j)] }}
+                    style={{ borderColor: tones[j.standing] }}
                   >
                     <b>
                       {j.name}
@@ -53,7 +53,7 @@ export function Rounds({
                     <span className="quiet">
                       {j.plates} {text.prep.plates}
                     </span>
-                    {j.late_s > 60 && (
+                    {j.late && (
                       <span className="mark-late">
                         ▲ {span(j.late_s)} {text.strands.late}
                       </span>
