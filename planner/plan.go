@@ -1,10 +1,8 @@
 package planner
 
 import (
-	"bytes"
 	"cmp"
 	"context"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -170,23 +168,8 @@ type details struct {
 }
 
 func (p *Plan) record(subject string) (*Record, error) {
-	var work, sched bytes.Buffer
-	if err := workload.Write(&work, p.Evening.Workload); err != nil {
-		return nil, err
-	}
-	if err := workload.WriteSchedule(&sched, p.Schedule); err != nil {
-		return nil, err
-	}
-	refs, err := json.Marshal(p.Evening.Refs())
-	if err != nil {
-		return nil, err
-	}
-	more, err := json.Marshal(details{p.Rounds})
-	if err != nil {
-		return nil, err
-	}
-	return &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.Versions,
-		Workload: work.Bytes(), Schedule: sched.Bytes(), Refs: refs, Details: more}, nil
+	r := &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.Versions}
+	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds})
 }
 
 // told makes a plan of its record. now are the inputs as they are: where they are those of
@@ -198,17 +181,10 @@ func told(r *Record, head Head, now *inputs) (*Plan, error) {
 			return nil, err
 		}
 	}
-	s, err := workload.ReadSchedule(bytes.NewReader(r.Schedule))
-	if err != nil {
-		return nil, fmt.Errorf("the schedule of plan %d of %s: %w", r.Number, r.Subject, err)
-	}
-	w, err := workload.Read(bytes.NewReader(r.Workload))
-	if err != nil {
-		return nil, fmt.Errorf("the workload of plan %d of %s: %w", r.Number, r.Subject, err)
-	}
 	var more details
-	if err := json.Unmarshal(r.Details, &more); err != nil {
-		return nil, fmt.Errorf("plan %d of %s: %w", r.Number, r.Subject, err)
+	w, s, err := r.files(&more)
+	if err != nil {
+		return nil, err
 	}
 	kept, err := w.Fingerprint()
 	if err != nil {

@@ -1,7 +1,6 @@
 package planner
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -287,23 +286,8 @@ type prepDetails struct {
 }
 
 func (p *Prep) record() (*Record, error) {
-	var work, sched bytes.Buffer
-	if err := workload.Write(&work, p.prep.Workload); err != nil {
-		return nil, err
-	}
-	if err := workload.WriteSchedule(&sched, p.schedule); err != nil {
-		return nil, err
-	}
-	refs, err := json.Marshal(p.prep.Refs())
-	if err != nil {
-		return nil, err
-	}
-	more, err := json.Marshal(prepDetails{p.asOf, p.Ticks})
-	if err != nil {
-		return nil, err
-	}
-	return &Record{Subject: prepSubject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.in.versions,
-		Workload: work.Bytes(), Schedule: sched.Bytes(), Refs: refs, Details: more}, nil
+	r := &Record{Subject: prepSubject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.in.versions}
+	return r, r.carry(p.prep.Workload, p.schedule, p.prep.Refs(), prepDetails{p.asOf, p.Ticks})
 }
 
 func toldPrep(r *Record) (*Prep, error) {
@@ -312,16 +296,9 @@ func toldPrep(r *Record) (*Prep, error) {
 		return nil, err
 	}
 	var more prepDetails
-	if err := json.Unmarshal(r.Details, &more); err != nil {
-		return nil, fmt.Errorf("make-ahead plan %d: %w", r.Number, err)
-	}
-	s, err := workload.ReadSchedule(bytes.NewReader(r.Schedule))
+	w, s, err := r.files(&more)
 	if err != nil {
-		return nil, fmt.Errorf("the schedule of make-ahead plan %d: %w", r.Number, err)
-	}
-	w, err := workload.Read(bytes.NewReader(r.Workload))
-	if err != nil {
-		return nil, fmt.Errorf("the workload of make-ahead plan %d: %w", r.Number, err)
+		return nil, err
 	}
 	done := doneOf(more.Ticks)
 	e, err := expand.NewPrep(in.book, in.data.Services, more.AsOf, done)
