@@ -125,3 +125,33 @@ func TestAServerThatIsGone(t *testing.T) {
 	p.trouble.Store(nil)
 	p.waitFor(`!document.querySelector('.not-reached')`)
 }
+
+// Lines that were not saved yet are still there when the page was left; put back, they are
+// what is saved; saved, they are nothing more to keep. What is too long is said.
+func TestUnsavedLinesStay(t *testing.T) {
+	p := open(t, true)
+	lines := func() {
+		p.goTo("/components/hake")
+		p.press("Kitchen lines")
+		p.waitFor(`document.querySelector('.lines-editor textarea')`)
+	}
+	area := `document.querySelector('.lines-editor textarea').value`
+	lines()
+	saved := js[string](p, area)
+	p.fill(".lines-editor textarea", "sear 3 min both hands")
+	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('3 min')`)
+	p.goTo("/kitchen")
+	lines()
+	p.waitFor(area + ` === "sear 3 min both hands"`)
+	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('3 min')`)
+	p.press("Back to what is saved")
+	p.waitFor(area + ` === ` + quoted(saved))
+	lines()
+	p.waitFor(area + ` === ` + quoted(saved))
+	long := ""
+	for len(long) < 502 {
+		long += "salt and "
+	}
+	p.fill(".lines-editor textarea", long)
+	p.waitFor(`document.querySelector('[role="alert"]')?.innerText.includes('expected at most 500 characters')`)
+}

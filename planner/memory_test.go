@@ -15,8 +15,6 @@ import (
 	"jointime/planner"
 )
 
-type recordT = planner.Record
-
 // memory is a store without a database: a kitchen that a test changes, and told plans.
 type memory struct {
 	mu       sync.Mutex

@@ -454,6 +454,7 @@ func TestTwentyAtOnce(t *testing.T) {
 				case 3:
 					if k == 3 {
 						err = p.Print(ctx, service, 1)
+						break
 					}
 					_, err = p.Again(ctx, service)
 				default:

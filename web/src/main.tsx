@@ -8,18 +8,6 @@ import { Problem } from "./api/client";
 import { Shell } from "./app/Shell";
 import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
-import { DishesPage } from "./pages/dishes/DishesPage";
-import { ComponentPage } from "./pages/components/ComponentPage";
-import { FirePage } from "./pages/fire/FirePage";
-import { FireSheetPage } from "./pages/fire/FireSheetPage";
-import { IngredientsPage } from "./pages/prep/IngredientsPage";
-import { LabelsPage } from "./pages/prep/LabelsPage";
-import { PrepPage } from "./pages/prep/PrepPage";
-import { ServicesPage } from "./pages/prep/ServicesPage";
-import { SheetPage } from "./pages/prep/SheetPage";
-import { KitchenPage } from "./pages/kitchen/KitchenPage";
-import { ComponentsPage } from "./pages/components/ComponentsPage";
-import { VersionsPage } from "./pages/dishes/VersionsPage";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -30,28 +18,52 @@ const queries = new QueryClient({
   },
 });
 
+// Each page's own code is loaded when it is first opened, and the others' when the first
+// one stands: a server that is gone later takes no page away.
+const pages = {
+  DishesPage: async () => ({ Component: (await import("./pages/dishes/DishesPage")).DishesPage }),
+  VersionsPage: async () => ({ Component: (await import("./pages/dishes/VersionsPage")).VersionsPage }),
+  ComponentsPage: async () => ({
+    Component: (await import("./pages/components/ComponentsPage")).ComponentsPage,
+  }),
+  ComponentPage: async () => ({
+    Component: (await import("./pages/components/ComponentPage")).ComponentPage,
+  }),
+  PrepPage: async () => ({ Component: (await import("./pages/prep/PrepPage")).PrepPage }),
+  SheetPage: async () => ({ Component: (await import("./pages/prep/SheetPage")).SheetPage }),
+  LabelsPage: async () => ({ Component: (await import("./pages/prep/LabelsPage")).LabelsPage }),
+  IngredientsPage: async () => ({
+    Component: (await import("./pages/prep/IngredientsPage")).IngredientsPage,
+  }),
+  ServicesPage: async () => ({ Component: (await import("./pages/prep/ServicesPage")).ServicesPage }),
+  FirePage: async () => ({ Component: (await import("./pages/fire/FirePage")).FirePage }),
+  FireSheetPage: async () => ({ Component: (await import("./pages/fire/FireSheetPage")).FireSheetPage }),
+  KitchenPage: async () => ({ Component: (await import("./pages/kitchen/KitchenPage")).KitchenPage }),
+};
+
 const router = createBrowserRouter([
   {
     path: "/",
     element: <Shell />,
     errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <Navigate to="/dishes" replace /> },
-      { path: "dishes", element: <DishesPage /> },
-      { path: "dishes/:id", element: <DishesPage /> },
-      { path: "dishes/:id/versions", element: <VersionsPage /> },
-      { path: "components", element: <ComponentsPage /> },
-      { path: "components/:id", element: <ComponentPage /> },
-      { path: "prep", element: <PrepPage /> },
-      { path: "prep/sheet/:section", element: <SheetPage /> },
-      { path: "prep/labels", element: <LabelsPage /> },
-      { path: "prep/ingredients", element: <IngredientsPage /> },
-      { path: "prep/services", element: <ServicesPage /> },
-      { path: "fire", element: <FirePage /> },
-      { path: "fire/sheet", element: <FireSheetPage /> },
+      { path: "dishes", lazy: pages.DishesPage },
+      { path: "dishes/:id", lazy: pages.DishesPage },
+      { path: "dishes/:id/versions", lazy: pages.VersionsPage },
+      { path: "components", lazy: pages.ComponentsPage },
+      { path: "components/:id", lazy: pages.ComponentPage },
+      { path: "prep", lazy: pages.PrepPage },
+      { path: "prep/sheet/:section", lazy: pages.SheetPage },
+      { path: "prep/labels", lazy: pages.LabelsPage },
+      { path: "prep/ingredients", lazy: pages.IngredientsPage },
+      { path: "prep/services", lazy: pages.ServicesPage },
+      { path: "fire", lazy: pages.FirePage },
+      { path: "fire/sheet", lazy: pages.FireSheetPage },
       { path: "pass", element: <Later screen="pass" /> },
       { path: "back", element: <Later screen="back" /> },
-      { path: "kitchen", element: <KitchenPage /> },
+      { path: "kitchen", lazy: pages.KitchenPage },
       { path: "*", element: <Navigate to="/dishes" replace /> },
     ],
   },
@@ -66,4 +78,7 @@ if (root) {
       </QueryClientProvider>
     </StrictMode>,
   );
+  window.setTimeout(() => {
+    for (const load of Object.values(pages)) void load().catch(() => undefined); // it is tried again when opened
+  }, 2000);
 }

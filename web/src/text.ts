@@ -46,6 +46,7 @@ export const text = {
     back: "Back",
     save: "Save",
     lines: "Kitchen lines",
+    putBack: "Back to what is saved",
     understood: "What is understood",
     chain: "Steps in their order",
     how: "One step a line, as you would say it: sear 3 min both hands on the plancha. A line that begins with rest or wait is a wait; “to order” is the line between making ahead and picking up.",

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { useComponent, useComponents, useHouse } from "../../api/queries";
@@ -9,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { Faulty, Select, TextField } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
 import { Chain } from "./Chain";
+import { forget, keep, kept } from "./lineDrafts";
 import { Makings } from "./Makings";
 import { useComponentChanges } from "./useComponentChanges";
 
@@ -132,31 +133,40 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
 }
 
 // Lines is the component typed as plain text; what is understood stands beside each line.
-function Lines({ view, onSave }: { view: Schemas["ComponentView"]; onSave: (t: string) => Promise<void> }) {
+function Lines({
+  view,
+  onSave,
+}: {
+  view: Schemas["ComponentView"];
+  onSave: (t: string) => Promise<boolean>;
+}) {
   const { id } = view.component;
   const said = useQuery({
     queryKey: ["lines", id, view.version],
     queryFn: () => settle(api.GET("/api/components/{id}/lines", { params: { path: { id } } })),
   });
-  const [draft, setDraft] = useState<string | null>(null);
-  const [read, setRead] = useState<Schemas["LinesView"] | null>(null);
-  const asked = useRef(0);
+  const [draft, setDraft] = useState<string | null>(() => kept(id));
+  const read = useQuery({
+    queryKey: ["read-lines", id, draft],
+    queryFn: () =>
+      settle(
+        api.POST("/api/components/{id}/lines", { params: { path: { id } }, body: { text: draft ?? "" } }),
+      ),
+    enabled: draft !== null,
+    placeholderData: (old) => old,
+    retry: false,
+    staleTime: Infinity,
+  });
   if (!said.data) return null;
-  const shown = draft ?? said.data.text;
-  const understood = read ?? said.data;
-  const type = async (value: string) => {
+  const saved = said.data.text;
+  const shown = draft ?? saved;
+  const understood = (draft !== null && read.data) || said.data;
+  const refused = draft !== null && read.error instanceof Problem ? read.error : null; // not even read
+  const type = (value: string) => {
     setDraft(value);
-    const mine = ++asked.current;
-    try {
-      const answer = await settle(
-        api.POST("/api/components/{id}/lines", { params: { path: { id } }, body: { text: value } }),
-      );
-      if (mine === asked.current) setRead(answer);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-    }
+    keep(id, value, saved);
   };
-  const changed = draft !== null && draft !== said.data.text;
+  const changed = draft !== null && draft !== saved;
   return (
     <>
       <div className="card-enamel lines-editor">
@@ -165,7 +175,7 @@ function Lines({ view, onSave }: { view: Schemas["ComponentView"]; onSave: (t: s
           spellCheck={false}
           rows={Math.max(8, shown.split("\n").length + 1)}
           value={shown}
-          onChange={(e) => void type(e.target.value)}
+          onChange={(e) => type(e.target.value)}
           onKeyDown={(e) => {
             if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) void onSave(shown);
           }}
@@ -188,14 +198,25 @@ function Lines({ view, onSave }: { view: Schemas["ComponentView"]; onSave: (t: s
           </ul>
         </div>
       )}
-      <div>
+      <Faulty problem={refused} />
+      <div className="variants">
         <Button
           look="primary"
-          disabled={!changed || understood.faults.length > 0}
+          disabled={!changed || understood.faults.length > 0 || refused !== null}
           onClick={() => void onSave(shown)}
         >
           {text.component.save}
         </Button>
+        {changed && (
+          <Button
+            onClick={() => {
+              forget(id);
+              setDraft(null);
+            }}
+          >
+            {text.component.putBack}
+          </Button>
+        )}
       </div>
     </>
   );

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { savesOf, type Held, type Saves } from "../../api/saves";
+import { forget } from "./lineDrafts";
 
 type Component = Schemas["Component"];
 // Told takes what the server answered to a save made from a version.
@@ -33,16 +34,19 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
           },
         );
         setProblem(null);
+        return true;
       } catch (e) {
         if (!(e instanceof Problem)) throw e;
         setProblem(e);
         if (e.status === 409) await queries.invalidateQueries({ queryKey: ["component", id] });
+        return false;
+      } finally {
+        await Promise.all(
+          ["components", "dish", "plate", "plan", "lines", "day"].map((k) =>
+            queries.invalidateQueries({ queryKey: [k] }),
+          ),
+        );
       }
-      await Promise.all(
-        ["components", "dish", "plate", "plan", "lines"].map((k) =>
-          queries.invalidateQueries({ queryKey: [k] }),
-        ),
-      );
     },
     [id, queries, view],
   );
@@ -77,12 +81,13 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
     lines: (typed: string) =>
       run(
         (saves, shown, told) =>
-          saves.after(shown, async (version) =>
-            told(
-              version,
-              await settle(api.PUT("/api/components/{id}/lines", { params, body: { version, text: typed } })),
-            ),
-          ),
+          saves.after(shown, async (version) => {
+            const answer = await settle(
+              api.PUT("/api/components/{id}/lines", { params, body: { version, text: typed } }),
+            );
+            forget(id); // before the page shows what was saved
+            return told(version, answer);
+          }),
         true,
       ),
     takeBack: () => {
