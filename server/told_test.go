@@ -107,7 +107,7 @@ func TestReadsOverlapWithEdits(t *testing.T) {
 	s, version := c.few("tonight", 3)
 	c.call("GET", "/api/fire/tonight", nil, 200)
 	for i := range 6 {
-		s["tables"].([]any)[0].(map[string]any)["seated_at"] = 1110 + i
+		s["tables"].([]any)[0].(map[string]any)["seated_at"] = 1111 + i
 		c.call("PUT", "/api/services/tonight", map[string]any{"version": version, "value": s}, 200)
 		version++
 		v := c.call("GET", "/api/fire/tonight", nil, 200)
