@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/kitchen"
-	"jointime/store"
 )
 
 const dishPath = "/dishes/hake-cider-butter?n=4&at=19:42"
@@ -105,7 +104,7 @@ func TestTwoPeopleChangeTheSameStep(t *testing.T) {
 	c, _ := snap.Book.Component("hake")
 	theirs := c.Clone()
 	theirs.Steps[2].Time.Fixed = kitchen.Exactly(300)
-	_, err = p.db.Save(ctx, store.Key{Kind: store.ComponentKind, ID: "hake"}, 1, theirs, "theirs")
+	_, err = p.db.Save(ctx, kitchen.Key{Kind: kitchen.ComponentRecord, ID: "hake"}, 1, theirs, "theirs")
 	require.NoError(t, err)
 	p.typeInto("#step-likely", "7")
 	p.waitFor(`document.querySelector('.modal')?.innerText.includes('Theirs now says: Finish in the oven: 5:00')`)

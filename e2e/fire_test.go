@@ -18,7 +18,6 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/verify"
 	"jointime/core/workload"
-	"jointime/store"
 )
 
 // The evening: choose a join, see its strands; try a mend, see the plan with it; keep it,
@@ -36,7 +35,7 @@ func TestTryAndKeepAMend(t *testing.T) {
 	for i := range busy.Tables {
 		busy.Tables[i].Covers, busy.Tables[i].SeatedAt, busy.Tables[i].Needs = 8, 19*60, []kitchen.GuestNeed{}
 	}
-	_, err = p.db.Save(ctx, store.Key{Kind: store.ServiceKind, ID: "tonight"}, 1, busy, "Three at once.")
+	_, err = p.db.Save(ctx, kitchen.Key{Kind: kitchen.ServiceRecord, ID: "tonight"}, 1, busy, "Three at once.")
 	require.NoError(t, err)
 	p.goTo("/fire")
 	p.waitFor(`document.querySelectorAll('.join').length === 3`)
@@ -60,7 +59,7 @@ func TestTryAndKeepAMend(t *testing.T) {
 	p.waitFor(`!location.search.includes('mend=')`)
 	snap, err := p.db.Snapshot(ctx)
 	require.NoError(t, err)
-	require.Equal(t, int64(3), snap.Versions[store.Key{Kind: store.ServiceKind, ID: "tonight"}])
+	require.Equal(t, int64(3), snap.Versions[kitchen.Key{Kind: kitchen.ServiceRecord, ID: "tonight"}])
 }
 
 func quoted(s string) string {
@@ -190,7 +189,7 @@ func TestAPrintedPlanIsKept(t *testing.T) {
 		slow.Steps[i].Time.Fixed.Likely += 60
 		slow.Steps[i].Time.Fixed.High += 60
 	}
-	_, err = p.db.Save(ctx, store.Key{Kind: store.ComponentKind, ID: "hake"}, 1, slow, "Slower.")
+	_, err = p.db.Save(ctx, kitchen.Key{Kind: kitchen.ComponentRecord, ID: "hake"}, 1, slow, "Slower.")
 	require.NoError(t, err)
 	p.goTo("/components/hake")
 	p.waitFor(`document.querySelector('.offer')?.innerText.match(/Hake, roasted changed since plan \d+\.\s+With it: .+/)`)
@@ -221,7 +220,7 @@ func (p *page) few(id string, tables int) {
 	s, _ := snap.Book.Service(id)
 	changed := *s
 	changed.Tables = slices.Clone(s.Tables[:tables])
-	key := store.Key{Kind: store.ServiceKind, ID: id}
+	key := kitchen.Key{Kind: kitchen.ServiceRecord, ID: id}
 	_, err = p.db.Save(ctx, key, snap.Versions[key], changed, "Fewer tables.")
 	require.NoError(p.t, err)
 }

@@ -2,22 +2,21 @@ package e2e
 
 import (
 	"context"
+	"jointime/core/kitchen"
 	"testing"
 	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
-
-	"jointime/store"
 )
 
 // version is that of a record now.
-func (p *page) version(kind store.Kind, id string) int64 {
+func (p *page) version(kind kitchen.Kind, id string) int64 {
 	p.t.Helper()
 	snap, err := p.db.Snapshot(context.Background())
 	require.NoError(p.t, err)
-	return snap.Versions[store.Key{Kind: kind, ID: id}]
+	return snap.Versions[kitchen.Key{Kind: kind, ID: id}]
 }
 
 // Enter goes on to the next field and saves once; leaving that one, with nothing changed in
@@ -33,7 +32,7 @@ func TestEnterSavesOnce(t *testing.T) {
 	p.do(chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Enter), chromedp.KeyEvent(kb.Tab))
 	p.typeInto("#step-shortest", "120 s")
 	p.waitFor(firing("hake") + ` !== "19:29:46"`)
-	require.Equal(t, int64(3), p.version(store.ComponentKind, "hake"), "two changes, two versions")
+	require.Equal(t, int64(3), p.version(kitchen.ComponentRecord, "hake"), "two changes, two versions")
 	require.NotContains(t, js[string](p, `document.body.innerText`), "Somebody changed this meanwhile")
 }
 
@@ -52,7 +51,7 @@ func TestTwoQuickEditsAreBothKept(t *testing.T) {
 	p.waitFor(`document.querySelector('[data-part="hanne"]').innerText.includes('Hanne Oak')`)
 	p.waitFor(`document.querySelector('[data-part="hanne"]').innerText.includes('sweet things')`)
 	p.trouble.Store(nil)
-	require.Eventually(t, func() bool { return p.version(store.PersonKind, "hanne") == 3 }, 20*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return p.version(kitchen.PersonRecord, "hanne") == 3 }, 20*time.Second, 20*time.Millisecond)
 	snap, err := p.db.Snapshot(context.Background())
 	require.NoError(t, err)
 	who, _ := snap.Book.Person("hanne")
@@ -83,12 +82,12 @@ func TestWhatWasTypedStays(t *testing.T) {
 			// Leaving the field, and the page asking anew, take nothing away.
 			p.do(chromedp.KeyEvent(kb.Tab))
 			require.Equal(t, "Hake on the bone", js[string](p, `document.querySelector('#name').value`))
-			require.Equal(t, int64(1), p.version(store.ComponentKind, "hake"))
+			require.Equal(t, int64(1), p.version(kitchen.ComponentRecord, "hake"))
 			p.trouble.Store(nil)
 			js[any](p, `(() => { document.querySelector('.not-saved button').click(); return 1 })()`)
 			p.waitFor(`!document.querySelector('.not-saved')`)
 			p.waitFor(`document.querySelector('h1')?.innerText.includes('Hake on the bone')`)
-			require.Equal(t, int64(2), p.version(store.ComponentKind, "hake"))
+			require.Equal(t, int64(2), p.version(kitchen.ComponentRecord, "hake"))
 		})
 	}
 }
@@ -110,7 +109,7 @@ func TestSomebodyElsesChangeIsNotWrittenOver(t *testing.T) {
 	p.waitFor(`document.querySelectorAll('.join').length === 56`)
 	js[any](p, `(() => { document.querySelector('[data-name="table-4"]').focus(); return 1 })()`)
 	p.do(chromedp.KeyEvent(kb.ArrowLeft))
-	require.Eventually(t, func() bool { return p.version(store.ServiceKind, "tonight") == 3 }, 20*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return p.version(kitchen.ServiceRecord, "tonight") == 3 }, 20*time.Second, 20*time.Millisecond)
 }
 
 // A server that is gone is said to be gone, since when; what was shown stays, and what was

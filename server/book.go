@@ -56,54 +56,66 @@ func (s *Server) bookRoutes(api huma.API) {
 			return &understoodOut{understand(in.Body)}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "change-component", Method: http.MethodPut, Path: "/api/components/{id}", Summary: "Change a component", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body ComponentChange
-		}) (*changedOut, error) {
-			return s.changeComponent(ctx, in.ID, in.Body.Version, nil, func(c *kitchen.Component) (string, error) {
-				said := c.Name + " changed."
-				switch n := in.Body.Component; {
-				case n.Archived && !c.Archived:
-					said = c.Name + " archived."
-				case !n.Archived && c.Archived:
-					said = c.Name + " brought back."
-				case n.Name != c.Name:
-					said = fmt.Sprintf("%s is called %s now.", c.Name, n.Name)
-				}
-				*c = in.Body.Component
-				c.ID, c.Name = in.ID, strings.TrimSpace(c.Name)
-				return said, nil
-			})
-		})
+		s.changeComponent)
 	huma.Register(api, huma.Operation{OperationID: "copy-component", Method: http.MethodPost, Path: "/api/components/{id}/copy", Summary: "A new component that begins as a copy", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body Named
-		}) (*componentOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			c, ok := snap.Book.Component(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
-			}
-			made := c.Clone()
-			made.Name, made.Archived = strings.TrimSpace(in.Body.Name), false
-			made.ID = freeID(made.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
-			version, err := s.store.Save(ctx, componentKey(made.ID), 0, made, "Copied from "+c.Name+".")
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &componentOut{ComponentView{made, version}}, nil
-		})
+		s.copyComponent)
 	huma.Register(api, huma.Operation{OperationID: "edit-chain", Method: http.MethodPost, Path: "/api/components/{id}/chain", Summary: "Add, remove or move a step, or move the cut", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body ChainEdit
-		}) (*changedOut, error) {
-			return s.changeComponent(ctx, in.ID, in.Body.Version, nil, in.Body.apply)
-		})
+		s.editChain)
+}
+
+type changeComponentIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body ComponentChange
+}
+
+func (s *Server) changeComponent(ctx context.Context, in *changeComponentIn) (*changedOut, error) {
+	return s.editComponent(ctx, in.ID, in.Body.Version, nil, func(c *kitchen.Component) (string, error) {
+		said := c.Name + " changed."
+		switch n := in.Body.Component; {
+		case n.Archived && !c.Archived:
+			said = c.Name + " archived."
+		case !n.Archived && c.Archived:
+			said = c.Name + " brought back."
+		case n.Name != c.Name:
+			said = fmt.Sprintf("%s is called %s now.", c.Name, n.Name)
+		}
+		*c = in.Body.Component
+		c.ID, c.Name = in.ID, strings.TrimSpace(c.Name)
+		return said, nil
+	})
+}
+
+type copyComponentIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body Named
+}
+
+func (s *Server) copyComponent(ctx context.Context, in *copyComponentIn) (*componentOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	c, ok := snap.Book.Component(in.ID)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	made := c.Clone()
+	made.Name, made.Archived = strings.TrimSpace(in.Body.Name), false
+	made.ID = freeID(made.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
+	version, err := s.store.Save(ctx, componentKey(made.ID), 0, made, "Copied from "+c.Name+".")
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &componentOut{ComponentView{made, version}}, nil
+}
+
+type editChainIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body ChainEdit
+}
+
+func (s *Server) editChain(ctx context.Context, in *editChainIn) (*changedOut, error) {
+	return s.editComponent(ctx, in.ID, in.Body.Version, nil, in.Body.apply)
 }
 
 func (e *ChainEdit) apply(c *kitchen.Component) (said string, err error) {

@@ -66,60 +66,74 @@ type (
 
 func (s *Server) componentRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-components", Method: http.MethodGet, Path: "/api/components", Summary: "All components"},
-		func(ctx context.Context, _ *struct{}) (*componentsOut, error) {
-			snap, err := s.store.Snapshot(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			out := []ComponentLine{}
-			if !snap.Empty {
-				cs := snap.Book.Components()
-				for i := range cs {
-					out = append(out, componentLine(snap.Book, &cs[i]))
-				}
-			}
-			return &componentsOut{out}, nil
-		})
+		s.listComponents)
 	huma.Register(api, huma.Operation{OperationID: "get-component", Method: http.MethodGet, Path: "/api/components/{id}", Summary: "One component with its steps", Errors: []int{404}},
-		func(ctx context.Context, in *byID) (*componentOut, error) {
-			c, version, err := s.component(ctx, in.ID)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &componentOut{ComponentView{*c, version}}, nil
-		})
+		s.getComponent)
 	huma.Register(api, huma.Operation{OperationID: "component-history", Method: http.MethodGet, Path: "/api/components/{id}/history", Summary: "Every version of a component, newest first", Errors: []int{404}},
-		func(ctx context.Context, in *byID) (*historyOut, error) {
-			h, err := s.store.History(ctx, componentKey(in.ID))
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &historyOut{h}, nil
-		})
+		s.componentHistory)
 	huma.Register(api, huma.Operation{OperationID: "change-step", Method: http.MethodPatch, Path: "/api/components/{id}/steps/{step}", Summary: "Change a step's times, waits or equipment", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Step string `path:"step" maxLength:"80"`
-			Body StepChange
-		}) (*changedOut, error) {
-			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
-				return in.Body.apply(c, in.Step)
-			})
-		})
+		s.changeStep)
 	huma.Register(api, huma.Operation{OperationID: "restore-component", Method: http.MethodPost, Path: "/api/components/{id}/restore", Summary: "Bring an earlier version back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body Restore
-		}) (*changedOut, error) {
-			var old kitchen.Component
-			if err := s.store.At(ctx, componentKey(in.ID), in.Body.To, &old); err != nil {
-				return nil, s.fail(err)
-			}
-			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
-				*c = old
-				return fmt.Sprintf("Back to version %d.", in.Body.To), nil
-			})
-		})
+		s.restoreComponent)
+}
+
+func (s *Server) listComponents(ctx context.Context, _ *struct{}) (*componentsOut, error) {
+	snap, err := s.store.Snapshot(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := []ComponentLine{}
+	if !snap.Empty {
+		cs := snap.Book.Components()
+		for i := range cs {
+			out = append(out, componentLine(snap.Book, &cs[i]))
+		}
+	}
+	return &componentsOut{out}, nil
+}
+
+func (s *Server) getComponent(ctx context.Context, in *byID) (*componentOut, error) {
+	c, version, err := s.component(ctx, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &componentOut{ComponentView{*c, version}}, nil
+}
+
+func (s *Server) componentHistory(ctx context.Context, in *byID) (*historyOut, error) {
+	h, err := s.store.History(ctx, componentKey(in.ID))
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &historyOut{h}, nil
+}
+
+type changeStepIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Step string `path:"step" maxLength:"80"`
+	Body StepChange
+}
+
+func (s *Server) changeStep(ctx context.Context, in *changeStepIn) (*changedOut, error) {
+	return s.editComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+		return in.Body.apply(c, in.Step)
+	})
+}
+
+type restoreComponentIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body Restore
+}
+
+func (s *Server) restoreComponent(ctx context.Context, in *restoreComponentIn) (*changedOut, error) {
+	var old kitchen.Component
+	if err := s.store.At(ctx, componentKey(in.ID), in.Body.To, &old); err != nil {
+		return nil, s.fail(err)
+	}
+	return s.editComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+		*c = old
+		return fmt.Sprintf("Back to version %d.", in.Body.To), nil
+	})
 }
 
 // component looks a component up in the kitchen as it is now.
@@ -135,11 +149,11 @@ func (s *Server) component(ctx context.Context, id string) (*kitchen.Component, 
 	return c, snap.Versions[componentKey(id)], nil
 }
 
-func componentKey(id string) store.Key { return store.Key{Kind: store.ComponentKind, ID: id} }
+func componentKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.ComponentRecord, ID: id} }
 
 // changeComponent makes a change, saves it, and works out what it did to the
 // table that the page shows.
-func (s *Server) changeComponent(ctx context.Context, id string, version int64, wish *TableWish, change func(*kitchen.Component) (string, error)) (*changedOut, error) {
+func (s *Server) editComponent(ctx context.Context, id string, version int64, wish *TableWish, change func(*kitchen.Component) (string, error)) (*changedOut, error) {
 	before, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)

@@ -69,73 +69,93 @@ type (
 
 func (s *Server) dishRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-dishes", Method: http.MethodGet, Path: "/api/dishes", Summary: "The menu, in its order"},
-		func(ctx context.Context, _ *struct{}) (*dishesOut, error) {
-			snap, err := s.store.Snapshot(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			out := []DishLine{}
-			if !snap.Empty {
-				for _, d := range snap.Book.Dishes() {
-					out = append(out, DishLine{d.ID, d.Name, d.Course, d.State})
-				}
-			}
-			return &dishesOut{out}, nil
-		})
+		s.listDishes)
 	huma.Register(api, huma.Operation{OperationID: "get-dish", Method: http.MethodGet, Path: "/api/dishes/{id}", Summary: "One dish with its plating specification", Errors: []int{404}},
-		func(ctx context.Context, in *plateIn) (*dishOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return s.dishOut(ctx, snap, in)
-		})
+		s.getDish)
 	huma.Register(api, huma.Operation{OperationID: "get-plate", Method: http.MethodGet, Path: "/api/dishes/{id}/plate", Summary: "The plate drawn to scale, as written or for a variant", Errors: []int{404, 422}},
-		func(ctx context.Context, in *plateIn) (*plateOut, error) {
-			p, err := s.plate(ctx, in)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &plateOut{*p}, nil
-		})
+		s.getPlate)
 	huma.Register(api, huma.Operation{OperationID: "draw-plate", Method: http.MethodPost, Path: "/api/plate", Summary: "A plating specification drawn without being saved", MaxBodyBytes: maxBody, Errors: []int{422}},
-		func(ctx context.Context, in *struct{ Body kitchen.Dish }) (*plateOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			if err := snap.Book.CheckDish(in.Body); err != nil {
-				return nil, s.fail(err)
-			}
-			spec := &in.Body.Specification
-			return &plateOut{*plating.Draw(snap.Book, spec, spec.Elements)}, nil
-		})
+		s.drawPlate)
 	huma.Register(api, huma.Operation{OperationID: "change-dish", Method: http.MethodPut, Path: "/api/dishes/{id}", Summary: "Change a dish and its plating specification", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body DishChange
-		}) (*dishOut, error) {
-			return s.saveDish(ctx, in.ID, in.Body.Version, in.Body.Dish, in.Body.Dish.Name+" changed.")
-		})
+		s.changeDish)
 	huma.Register(api, huma.Operation{OperationID: "restore-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/restore", Summary: "Bring an earlier version of a dish back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body DishRestore
-		}) (*dishOut, error) {
-			var old kitchen.Dish
-			if err := s.store.At(ctx, dishKey(in.ID), in.Body.To, &old); err != nil {
-				return nil, s.fail(err)
-			}
-			return s.saveDish(ctx, in.ID, in.Body.Version, old, fmt.Sprintf("Back to version %d.", in.Body.To))
-		})
+		s.restoreDish)
 	huma.Register(api, huma.Operation{OperationID: "dish-history", Method: http.MethodGet, Path: "/api/dishes/{id}/history", Summary: "Every version of a dish, newest first", Errors: []int{404}},
-		func(ctx context.Context, in *byID) (*historyOut, error) {
-			h, err := s.store.History(ctx, dishKey(in.ID))
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &historyOut{h}, nil
-		})
+		s.dishHistory)
+}
+
+func (s *Server) listDishes(ctx context.Context, _ *struct{}) (*dishesOut, error) {
+	snap, err := s.store.Snapshot(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := []DishLine{}
+	if !snap.Empty {
+		for _, d := range snap.Book.Dishes() {
+			out = append(out, DishLine{d.ID, d.Name, d.Course, d.State})
+		}
+	}
+	return &dishesOut{out}, nil
+}
+
+func (s *Server) getDish(ctx context.Context, in *plateIn) (*dishOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return s.dishOut(ctx, snap, in)
+}
+
+func (s *Server) getPlate(ctx context.Context, in *plateIn) (*plateOut, error) {
+	p, err := s.plate(ctx, in)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &plateOut{*p}, nil
+}
+
+type drawPlateIn struct{ Body kitchen.Dish }
+
+func (s *Server) drawPlate(ctx context.Context, in *drawPlateIn) (*plateOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if err := snap.Book.CheckDish(in.Body); err != nil {
+		return nil, s.fail(err)
+	}
+	spec := &in.Body.Specification
+	return &plateOut{*plating.Draw(snap.Book, spec, spec.Elements)}, nil
+}
+
+type changeDishIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body DishChange
+}
+
+func (s *Server) changeDish(ctx context.Context, in *changeDishIn) (*dishOut, error) {
+	return s.saveDish(ctx, in.ID, in.Body.Version, in.Body.Dish, in.Body.Dish.Name+" changed.")
+}
+
+type restoreDishIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body DishRestore
+}
+
+func (s *Server) restoreDish(ctx context.Context, in *restoreDishIn) (*dishOut, error) {
+	var old kitchen.Dish
+	if err := s.store.At(ctx, dishKey(in.ID), in.Body.To, &old); err != nil {
+		return nil, s.fail(err)
+	}
+	return s.saveDish(ctx, in.ID, in.Body.Version, old, fmt.Sprintf("Back to version %d.", in.Body.To))
+}
+
+func (s *Server) dishHistory(ctx context.Context, in *byID) (*historyOut, error) {
+	h, err := s.store.History(ctx, dishKey(in.ID))
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &historyOut{h}, nil
 }
 
 func (s *Server) saveDish(ctx context.Context, id string, version int64, d kitchen.Dish, said string) (*dishOut, error) {
@@ -221,7 +241,7 @@ func dishView(snap *store.Snapshot, in *plateIn) (*DishView, error) {
 	return v, nil
 }
 
-func dishKey(id string) store.Key { return store.Key{Kind: store.DishKind, ID: id} }
+func dishKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.DishRecord, ID: id} }
 
 func componentLine(b *kitchen.Book, c *kitchen.Component) ComponentLine {
 	l := ComponentLine{ID: c.ID, Name: c.Name, Section: c.Section, Unit: c.Unit, Steps: len(c.Steps), Archived: c.Archived, Dishes: []string{}}

@@ -11,6 +11,7 @@ import (
 
 	"jointime/core/advise"
 	"jointime/core/expand"
+	"jointime/core/kitchen"
 	"jointime/core/workload"
 	"jointime/planner"
 	"jointime/store"
@@ -153,7 +154,7 @@ func (s *Server) keepMend(ctx context.Context, in *keepIn) (*fireOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	if _, err := s.store.Save(ctx, store.Key{Kind: store.ServiceKind, ID: in.ID}, in.Body.Version, changed, "Kept: "+in.Body.Mend+"."); err != nil {
+	if _, err := s.store.Save(ctx, kitchen.Key{Kind: kitchen.ServiceRecord, ID: in.ID}, in.Body.Version, changed, "Kept: "+in.Body.Mend+"."); err != nil {
 		return nil, s.fail(err)
 	}
 	return s.getFire(ctx, &fireIn{ID: in.ID})

@@ -44,14 +44,18 @@ type houseOut struct{ Body House }
 
 func (s *Server) kitchenRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-house", Method: http.MethodGet, Path: "/api/kitchen", Summary: "The kitchen's settings and its day"},
-		func(ctx context.Context, _ *struct{}) (*houseOut, error) { return s.house(ctx) })
+		s.getHouse)
 	huma.Register(api, huma.Operation{OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo", Summary: "Load the demo into an empty kitchen", Errors: []int{409}},
-		func(ctx context.Context, _ *struct{}) (*houseOut, error) {
-			if err := LoadDemo(ctx, s.store, s.clock()); err != nil {
-				return nil, s.fail(err)
-			}
-			return s.house(ctx)
-		})
+		s.loadDemo)
+}
+
+func (s *Server) getHouse(ctx context.Context, _ *struct{}) (*houseOut, error) { return s.house(ctx) }
+
+func (s *Server) loadDemo(ctx context.Context, _ *struct{}) (*houseOut, error) {
+	if err := LoadDemo(ctx, s.store, s.clock()); err != nil {
+		return nil, s.fail(err)
+	}
+	return s.house(ctx)
 }
 
 func (s *Server) house(ctx context.Context) (*houseOut, error) {
@@ -66,7 +70,7 @@ func (s *Server) house(ctx context.Context) (*houseOut, error) {
 		h.Kitchen, h.Sections, h.People, h.Equipment = snap.Book.Kitchen(), snap.Book.Sections(), snap.Book.People(), snap.Book.Equipment()
 		h.Vessels = snap.Book.Vessels()
 		for k, v := range snap.Versions {
-			if k.Kind != store.ComponentKind && k.Kind != store.DishKind {
+			if k.Kind != kitchen.ComponentRecord && k.Kind != kitchen.DishRecord {
 				h.Versions[string(k.Kind)+"/"+k.ID] = v
 			}
 		}

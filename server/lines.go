@@ -54,74 +54,92 @@ type linesOut struct{ Body LinesView }
 
 func (s *Server) lineRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-lines", Method: http.MethodGet, Path: "/api/components/{id}/lines", Summary: "A component said in lines", Errors: []int{404}},
-		func(ctx context.Context, in *byID) (*linesOut, error) {
-			c, _, err := s.component(ctx, in.ID)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &linesOut{readLines(*c, lines.Format(c))}, nil
-		})
+		s.getLines)
 	huma.Register(api, huma.Operation{OperationID: "read-lines", Method: http.MethodPost, Path: "/api/components/{id}/lines", Summary: "What is understood of lines, without saving them", MaxBodyBytes: maxBody, Errors: []int{404}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body LinesIn
-		}) (*linesOut, error) {
-			c, _, err := s.component(ctx, in.ID)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			if err := lines.Check(in.Body.Text); err != nil {
-				return nil, s.fail(err)
-			}
-			return &linesOut{readLines(*c, in.Body.Text)}, nil
-		})
+		s.readLines)
 	huma.Register(api, huma.Operation{OperationID: "save-lines", Method: http.MethodPut, Path: "/api/components/{id}/lines", Summary: "Save lines as a component's steps", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body LinesChange
-		}) (*changedOut, error) {
-			return s.changeComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
-				if err := lines.Check(in.Body.Text); err != nil {
-					return "", err
-				}
-				*c, _ = lines.Parse(*c, in.Body.Text)
-				return c.Name + ": steps rewritten.", nil
-			})
-		})
+		s.saveLines)
 	huma.Register(api, huma.Operation{OperationID: "new-component", Method: http.MethodPost, Path: "/api/components", Summary: "A new component", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
-		func(ctx context.Context, in *struct{ Body NewComponent }) (*componentOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			n := in.Body
-			if err := lines.Check(n.Text); err != nil {
-				return nil, s.fail(err)
-			}
-			c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1, Colour: orColour(n.Colour),
-				Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
-			c, _ = lines.Parse(c, n.Text)
-			c.ID = freeID(c.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
-			v, err := s.store.Save(ctx, componentKey(c.ID), 0, c, "New.")
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &componentOut{ComponentView{c, v}}, nil
-		})
+		s.newComponent)
 	huma.Register(api, huma.Operation{OperationID: "new-dish", Method: http.MethodPost, Path: "/api/dishes", Summary: "A new dish with an empty plate", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
-		func(ctx context.Context, in *struct{ Body NewDish }) (*dishOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, State: kitchen.DraftDish, Specification: kitchen.Specification{
-				Vessel: in.Body.Vessel, VesselTemp: "warm", Elements: []kitchen.Element{}, FinalChecks: []string{}, Variants: []kitchen.Variant{}}}
-			if vs := snap.Book.Vessels(); d.Specification.Vessel == "" && len(vs) > 0 {
-				d.Specification.Vessel = vs[0].ID
-			}
-			d.ID = freeID(d.Name, func(id string) bool { return snap.Versions[dishKey(id)] != 0 })
-			return s.saveDish(ctx, d.ID, 0, d, "New.")
-		})
+		s.newDish)
+}
+
+func (s *Server) getLines(ctx context.Context, in *byID) (*linesOut, error) {
+	c, _, err := s.component(ctx, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &linesOut{readLines(*c, lines.Format(c))}, nil
+}
+
+type readLinesIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body LinesIn
+}
+
+func (s *Server) readLines(ctx context.Context, in *readLinesIn) (*linesOut, error) {
+	c, _, err := s.component(ctx, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if err := lines.Check(in.Body.Text); err != nil {
+		return nil, s.fail(err)
+	}
+	return &linesOut{readLines(*c, in.Body.Text)}, nil
+}
+
+type saveLinesIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body LinesChange
+}
+
+func (s *Server) saveLines(ctx context.Context, in *saveLinesIn) (*changedOut, error) {
+	return s.editComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
+		if err := lines.Check(in.Body.Text); err != nil {
+			return "", err
+		}
+		*c, _ = lines.Parse(*c, in.Body.Text)
+		return c.Name + ": steps rewritten.", nil
+	})
+}
+
+type newComponentIn struct{ Body NewComponent }
+
+func (s *Server) newComponent(ctx context.Context, in *newComponentIn) (*componentOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	n := in.Body
+	if err := lines.Check(n.Text); err != nil {
+		return nil, s.fail(err)
+	}
+	c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1, Colour: orColour(n.Colour),
+		Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
+	c, _ = lines.Parse(c, n.Text)
+	c.ID = freeID(c.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
+	v, err := s.store.Save(ctx, componentKey(c.ID), 0, c, "New.")
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &componentOut{ComponentView{c, v}}, nil
+}
+
+type newDishIn struct{ Body NewDish }
+
+func (s *Server) newDish(ctx context.Context, in *newDishIn) (*dishOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, State: kitchen.DraftDish, Specification: kitchen.Specification{
+		Vessel: in.Body.Vessel, VesselTemp: "warm", Elements: []kitchen.Element{}, FinalChecks: []string{}, Variants: []kitchen.Variant{}}}
+	if vs := snap.Book.Vessels(); d.Specification.Vessel == "" && len(vs) > 0 {
+		d.Specification.Vessel = vs[0].ID
+	}
+	d.ID = freeID(d.Name, func(id string) bool { return snap.Versions[dishKey(id)] != 0 })
+	return s.saveDish(ctx, d.ID, 0, d, "New.")
 }
 
 func readLines(c kitchen.Component, text string) LinesView {

@@ -8,7 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"jointime/photo"
+	"jointime/formats/photo"
 )
 
 // photograph answers with a dish's picture.

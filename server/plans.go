@@ -30,17 +30,21 @@ type planOut struct{ Body expand.Plan }
 
 func (s *Server) planRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "plan-table", Method: http.MethodPost, Path: "/api/plan", Summary: "Firing times of one table", MaxBodyBytes: maxBody, Errors: []int{422}},
-		func(ctx context.Context, in *struct{ Body TableWish }) (*planOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			p, err := s.plan(ctx, snap, &in.Body)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &planOut{*p}, nil
-		})
+		s.planTable)
+}
+
+type planTableIn struct{ Body TableWish }
+
+func (s *Server) planTable(ctx context.Context, in *planTableIn) (*planOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	p, err := s.plan(ctx, snap, &in.Body)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &planOut{*p}, nil
 }
 
 // planTime bounds the search for one table; a plan that is proved best is there

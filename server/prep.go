@@ -15,7 +15,6 @@ import (
 	"jointime/core/safety"
 	"jointime/core/scale"
 	"jointime/planner"
-	"jointime/store"
 )
 
 // PrepView is the make-ahead plan with what was ticked and what changed since the last.
@@ -87,60 +86,74 @@ func (s *Server) prepRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-prep", Method: http.MethodGet, Path: "/api/prep", Summary: "The make-ahead plan of all services to come", Errors: []int{409, 422}},
 		s.getPrep)
 	huma.Register(api, huma.Operation{OperationID: "find-prep-mends", Method: http.MethodPost, Path: "/api/prep/mends", Summary: "What can still be done about what is not ready, each planned again", Errors: []int{409, 422}},
-		func(ctx context.Context, _ *struct{}) (*prepMendsOut, error) {
-			list, err := s.planner.PrepMends(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &prepMendsOut{list}, nil
-		})
+		s.findPrepMends)
 	huma.Register(api, huma.Operation{OperationID: "work-out", Method: http.MethodPost, Path: "/api/work-out", Summary: "A sum by the scales: units, ratios, reductions", MaxBodyBytes: maxBody, Errors: []int{422}},
-		func(_ context.Context, in *struct{ Body scale.Question }) (*answerOut, error) {
-			a, err := scale.WorkOut(in.Body)
-			if err != nil {
-				field, what, _ := strings.Cut(err.Error(), ": ")
-				return nil, s.fail(kitchen.Faults{{Path: field, Message: what}})
-			}
-			return &answerOut{a}, nil
-		})
+		s.workOut)
 	huma.Register(api, huma.Operation{OperationID: "tick", Method: http.MethodPost, Path: "/api/prep/ticks", Summary: "Tick a step of the plan, or take the tick back", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.tick)
 	huma.Register(api, huma.Operation{OperationID: "list-services", Method: http.MethodGet, Path: "/api/services", Summary: "All services, the next first"},
-		func(ctx context.Context, _ *struct{}) (*servicesOut, error) {
-			snap, err := s.store.Snapshot(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			out := []ServiceLine{}
-			if !snap.Empty {
-				coming := planner.Coming(snap.Book, s.clock())
-				for _, x := range snap.Book.Services() {
-					over := !slices.ContainsFunc(coming, func(c kitchen.Service) bool { return c.ID == x.ID })
-					out = append(out, ServiceLine{x, snap.Versions[store.Key{Kind: store.ServiceKind, ID: x.ID}], x.Covers(), over})
-				}
-				slices.SortStableFunc(out, func(a, b ServiceLine) int {
-					if a.Over != b.Over {
-						if a.Over {
-							return 1
-						}
-						return -1
-					}
-					return strings.Compare(a.Service.Date, b.Service.Date)
-				})
-			}
-			return &servicesOut{out}, nil
-		})
+		s.listServices)
 	huma.Register(api, huma.Operation{OperationID: "list-stock", Method: http.MethodGet, Path: "/api/stock", Summary: "Products on hand"},
-		func(ctx context.Context, _ *struct{}) (*stockOut, error) { return s.stock(ctx) })
-	part(s, api, "services", store.ServiceKind, func(x *kitchen.Service) (*string, string) { return &x.ID, x.Name })
-	part(s, api, "stock", store.StockKind, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component })
+		s.listStock)
+	part[kitchen.Service]{s, kitchen.ServiceRecord, func(x *kitchen.Service) (*string, string) { return &x.ID, x.Name }}.routes(api, "services")
+	part[kitchen.Stock]{s, kitchen.StockRecord, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component }}.routes(api, "stock")
 	huma.Register(api, huma.Operation{OperationID: "put-on-hand", Method: http.MethodPost, Path: "/api/stock", Summary: "Put a product on hand, or change one", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct{ Body OnHand }) (*stockOut, error) {
-			if err := s.putOnHand(ctx, &in.Body); err != nil {
-				return nil, s.fail(err)
+		s.putOnHand)
+}
+
+func (s *Server) findPrepMends(ctx context.Context, _ *struct{}) (*prepMendsOut, error) {
+	list, err := s.planner.PrepMends(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &prepMendsOut{list}, nil
+}
+
+type workOutIn struct{ Body scale.Question }
+
+func (s *Server) workOut(_ context.Context, in *workOutIn) (*answerOut, error) {
+	a, err := scale.WorkOut(in.Body)
+	if err != nil {
+		field, what, _ := strings.Cut(err.Error(), ": ")
+		return nil, s.fail(kitchen.Faults{{Path: field, Message: what}})
+	}
+	return &answerOut{a}, nil
+}
+
+func (s *Server) listServices(ctx context.Context, _ *struct{}) (*servicesOut, error) {
+	snap, err := s.store.Snapshot(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := []ServiceLine{}
+	if !snap.Empty {
+		coming := planner.Coming(snap.Book, s.clock())
+		for _, x := range snap.Book.Services() {
+			over := !slices.ContainsFunc(coming, func(c kitchen.Service) bool { return c.ID == x.ID })
+			out = append(out, ServiceLine{x, snap.Versions[kitchen.Key{Kind: kitchen.ServiceRecord, ID: x.ID}], x.Covers(), over})
+		}
+		slices.SortStableFunc(out, func(a, b ServiceLine) int {
+			if a.Over != b.Over {
+				if a.Over {
+					return 1
+				}
+				return -1
 			}
-			return s.stock(ctx)
+			return strings.Compare(a.Service.Date, b.Service.Date)
 		})
+	}
+	return &servicesOut{out}, nil
+}
+
+func (s *Server) listStock(ctx context.Context, _ *struct{}) (*stockOut, error) { return s.stock(ctx) }
+
+type putOnHandIn struct{ Body OnHand }
+
+func (s *Server) putOnHand(ctx context.Context, in *putOnHandIn) (*stockOut, error) {
+	if err := s.saveOnHand(ctx, &in.Body); err != nil {
+		return nil, s.fail(err)
+	}
+	return s.stock(ctx)
 }
 
 // OnHand is a product on hand as somebody writes it: its use-by by the clock on the
@@ -154,7 +167,7 @@ type OnHand struct {
 	Note      string  `json:"note,omitempty" maxLength:"120"`
 }
 
-func (s *Server) putOnHand(ctx context.Context, in *OnHand) error {
+func (s *Server) saveOnHand(ctx context.Context, in *OnHand) error {
 	snap, err := s.book(ctx)
 	if err != nil {
 		return err
@@ -165,10 +178,10 @@ func (s *Server) putOnHand(ctx context.Context, in *OnHand) error {
 	}
 	id, said := in.ID, "Changed."
 	if in.Version == 0 {
-		id = freeID(in.Component, func(id string) bool { return snap.Versions[store.Key{Kind: store.StockKind, ID: id}] != 0 })
+		id = freeID(in.Component, func(id string) bool { return snap.Versions[kitchen.Key{Kind: kitchen.StockRecord, ID: id}] != 0 })
 		said = "Put on hand."
 	}
-	_, err = s.store.Save(ctx, store.Key{Kind: store.StockKind, ID: id}, in.Version, kitchen.Stock{ID: id, Component: in.Component, Amount: in.Amount, UseBy: useBy, Note: in.Note}, said)
+	_, err = s.store.Save(ctx, kitchen.Key{Kind: kitchen.StockRecord, ID: id}, in.Version, kitchen.Stock{ID: id, Component: in.Component, Amount: in.Amount, UseBy: useBy, Note: in.Note}, said)
 	return err
 }
 
@@ -180,7 +193,7 @@ func (s *Server) stock(ctx context.Context) (*stockOut, error) {
 	out := []StockLine{}
 	if !snap.Empty {
 		for _, x := range snap.Book.Stock() {
-			out = append(out, StockLine{x, snap.Versions[store.Key{Kind: store.StockKind, ID: x.ID}]})
+			out = append(out, StockLine{x, snap.Versions[kitchen.Key{Kind: kitchen.StockRecord, ID: x.ID}]})
 		}
 	}
 	return &stockOut{out}, nil

@@ -8,9 +8,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jointime/card"
 	"jointime/core/kitchen"
 	"jointime/core/plating"
+	"jointime/formats/card"
 	"jointime/store"
 )
 
@@ -61,73 +61,93 @@ type lineOut struct{ Body LineView }
 
 func (s *Server) versionRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "act-on-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/life", Summary: "Begin, use or drop a draft; put on the menu; retire", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body DishAct
-		}) (*dishOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			d, ok := snap.Book.Dish(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
-			}
-			changed := *d
-			said, err := changed.Do(in.Body.Act)
-			if err != nil {
-				return nil, s.fail(kitchen.Faults{{Path: "act", Message: err.Error()}})
-			}
-			return s.saveDish(ctx, in.ID, in.Body.Version, changed, said)
-		})
+		s.actOnDish)
 	huma.Register(api, huma.Operation{OperationID: "edit-sequence", Method: http.MethodPost, Path: "/api/dishes/{id}/sequence", Summary: "Move an element in the order of plating, or take it off", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body SequenceEdit
-		}) (*dishOut, error) {
-			return s.editSequence(ctx, in.ID, in.Body)
-		})
+		s.editSequence)
 	huma.Register(api, huma.Operation{OperationID: "copy-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/copy", Summary: "A new dish that begins as a copy, as a draft", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id" maxLength:"80"`
-			Body Named
-		}) (*dishOut, error) {
-			snap, err := s.book(ctx)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			d, ok := snap.Book.Dish(in.ID)
-			if !ok {
-				return nil, s.fail(store.ErrNotFound)
-			}
-			made := *d
-			made.Name, made.State, made.Draft = strings.TrimSpace(in.Body.Name), kitchen.DraftDish, nil
-			id := freeID(made.Name, func(id string) bool { return snap.Versions[dishKey(id)] != 0 })
-			return s.saveDish(ctx, id, 0, made, "Copied from "+d.Name+".")
-		})
+		s.copyDish)
 	huma.Register(api, huma.Operation{OperationID: "compare-dish", Method: http.MethodGet, Path: "/api/dishes/{id}/compare", Summary: "Two versions of a dish side by side", Errors: []int{404, 422}},
-		func(ctx context.Context, in *struct {
-			ID  string `path:"id" maxLength:"80"`
-			Was int64  `query:"was" minimum:"0" doc:"A version; 0 for the draft"`
-			Is  int64  `query:"is" minimum:"0" doc:"A version; 0 for the draft"`
-		}) (*comparisonOut, error) {
-			out, err := s.compare(ctx, in.ID, in.Was, in.Is)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &comparisonOut{*out}, nil
-		})
+		s.compareDish)
 	huma.Register(api, huma.Operation{OperationID: "plating-line", Method: http.MethodPost, Path: "/api/plating-line", Summary: "A banquet's plating line", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
-		func(ctx context.Context, in *struct{ Body LineWish }) (*lineOut, error) {
-			v, err := s.platingLine(ctx, &in.Body)
-			if err != nil {
-				return nil, s.fail(err)
-			}
-			return &lineOut{*v}, nil
-		})
+		s.platingLine)
 }
 
-func (s *Server) platingLine(ctx context.Context, wish *LineWish) (*LineView, error) {
+type actOnDishIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body DishAct
+}
+
+func (s *Server) actOnDish(ctx context.Context, in *actOnDishIn) (*dishOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	d, ok := snap.Book.Dish(in.ID)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	changed := *d
+	said, err := changed.Do(in.Body.Act)
+	if err != nil {
+		return nil, s.fail(kitchen.Faults{{Path: "act", Message: err.Error()}})
+	}
+	return s.saveDish(ctx, in.ID, in.Body.Version, changed, said)
+}
+
+type editSequenceIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body SequenceEdit
+}
+
+func (s *Server) editSequence(ctx context.Context, in *editSequenceIn) (*dishOut, error) {
+	return s.sequence(ctx, in.ID, in.Body)
+}
+
+type copyDishIn struct {
+	ID   string `path:"id" maxLength:"80"`
+	Body Named
+}
+
+func (s *Server) copyDish(ctx context.Context, in *copyDishIn) (*dishOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	d, ok := snap.Book.Dish(in.ID)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	made := *d
+	made.Name, made.State, made.Draft = strings.TrimSpace(in.Body.Name), kitchen.DraftDish, nil
+	id := freeID(made.Name, func(id string) bool { return snap.Versions[dishKey(id)] != 0 })
+	return s.saveDish(ctx, id, 0, made, "Copied from "+d.Name+".")
+}
+
+type compareDishIn struct {
+	ID  string `path:"id" maxLength:"80"`
+	Was int64  `query:"was" minimum:"0" doc:"A version; 0 for the draft"`
+	Is  int64  `query:"is" minimum:"0" doc:"A version; 0 for the draft"`
+}
+
+func (s *Server) compareDish(ctx context.Context, in *compareDishIn) (*comparisonOut, error) {
+	out, err := s.compare(ctx, in.ID, in.Was, in.Is)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &comparisonOut{*out}, nil
+}
+
+type platingLineIn struct{ Body LineWish }
+
+func (s *Server) platingLine(ctx context.Context, in *platingLineIn) (*lineOut, error) {
+	v, err := s.line(ctx, &in.Body)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &lineOut{*v}, nil
+}
+
+func (s *Server) line(ctx context.Context, wish *LineWish) (*LineView, error) {
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, err
@@ -259,7 +279,7 @@ type SequenceEdit struct {
 	To      int    `json:"to,omitempty" doc:"The number that it gets"`
 }
 
-func (s *Server) editSequence(ctx context.Context, id string, in SequenceEdit) (*dishOut, error) {
+func (s *Server) sequence(ctx context.Context, id string, in SequenceEdit) (*dishOut, error) {
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)

@@ -10,6 +10,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"jointime/core/kitchen"
 	"jointime/planner"
 )
 
@@ -19,7 +20,7 @@ func (s *Store) Kitchen(ctx context.Context) (*planner.Kitchen, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &planner.Kitchen{Revision: snap.Revision, Book: snap.Book, Version: func(kind, id string) int64 { return snap.Versions[Key{Kind(kind), id}] }}, nil
+	return &planner.Kitchen{Revision: snap.Revision, Book: snap.Book, Version: func(kind, id string) int64 { return snap.Versions[kitchen.Key{Kind: kitchen.Kind(kind), ID: id}] }}, nil
 }
 
 // Head says which plan of a subject was told last, whether it is settled, and which was last

@@ -8,11 +8,9 @@ import (
 	"context"
 	"database/sql"
 	"embed"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
-	"slices"
 	"sync"
 	"time"
 
@@ -35,40 +33,12 @@ func Migrations() fs.FS {
 	return sub
 }
 
-// Kind says what a record is.
-type Kind string
-
-// The kinds of record.
-const (
-	KitchenKind   Kind = "kitchen"
-	SectionKind   Kind = "section"
-	PersonKind    Kind = "person"
-	EquipmentKind Kind = "equipment"
-	VesselKind    Kind = "vessel"
-	ComponentKind Kind = "component"
-	DishKind      Kind = "dish"
-	ServiceKind   Kind = "service"
-	StockKind     Kind = "stock"
-)
-
-// kinds in an order in which each refers only to earlier ones (and its own).
-var kinds = []Kind{KitchenKind, SectionKind, PersonKind, EquipmentKind, VesselKind, ComponentKind, DishKind, ServiceKind, StockKind}
-
-// Key names a record.
-type Key struct {
-	Kind Kind
-	ID   string
-}
-
-// HouseID is the id of the one kitchen record.
-const HouseID = "kitchen"
-
 // ErrNotFound means that there is no such record or version.
 var ErrNotFound = errors.New("not found")
 
 // Conflict means that the record changed since the version that was named.
 type Conflict struct {
-	Key     Key
+	Key     kitchen.Key
 	Named   int64
 	Current int64
 }
@@ -79,8 +49,8 @@ func (c *Conflict) Error() string {
 
 // InUse means that something refers to a record that was to be deleted.
 type InUse struct {
-	Key Key
-	By  []Key
+	Key kitchen.Key
+	By  []kitchen.Key
 }
 
 func (u *InUse) Error() string {
@@ -147,17 +117,17 @@ func (s *Store) Migrate(ctx context.Context) error {
 type Snapshot struct {
 	Revision int64
 	Book     *kitchen.Book
-	Versions map[Key]int64
+	Versions map[kitchen.Key]int64
 	// Empty means that nobody has set up the kitchen yet; Book is nil then.
 	Empty bool
 	data  kitchen.Data
 }
 
 type row struct {
-	Kind    Kind   `db:"kind"`
-	ID      string `db:"id"`
-	Version int64  `db:"version"`
-	Body    []byte `db:"body"`
+	Kind    kitchen.Kind `db:"kind"`
+	ID      string       `db:"id"`
+	Version int64        `db:"version"`
+	Body    []byte       `db:"body"`
 }
 
 // Snapshot returns the kitchen as it is now. It reads one number when nothing
@@ -201,7 +171,7 @@ func (s *Store) know(snap *Snapshot) {
 }
 
 func read(ctx context.Context, tx *sqlx.Tx) (*Snapshot, error) {
-	snap := &Snapshot{Versions: map[Key]int64{}}
+	snap := &Snapshot{Versions: map[kitchen.Key]int64{}}
 	if err := tx.GetContext(ctx, &snap.Revision, `SELECT number FROM revision`); err != nil {
 		return nil, fmt.Errorf("reading the revision: %w", err)
 	}
@@ -210,12 +180,12 @@ func read(ctx context.Context, tx *sqlx.Tx) (*Snapshot, error) {
 		return nil, fmt.Errorf("reading the kitchen: %w", err)
 	}
 	for _, r := range rows {
-		snap.Versions[Key{r.Kind, r.ID}] = r.Version
-		if err := put(&snap.data, r.Kind, r.Body); err != nil {
+		snap.Versions[kitchen.Key{Kind: r.Kind, ID: r.ID}] = r.Version
+		if err := snap.data.Put(r.Kind, r.Body); err != nil {
 			return nil, fmt.Errorf("%s %q in the database: %w", r.Kind, r.ID, err)
 		}
 	}
-	if _, ok := snap.Versions[Key{KitchenKind, HouseID}]; !ok {
+	if _, ok := snap.Versions[kitchen.Key{Kind: kitchen.KitchenRecord, ID: kitchen.HouseID}]; !ok {
 		snap.Empty = true
 		return snap, nil
 	}
@@ -225,57 +195,4 @@ func read(ctx context.Context, tx *sqlx.Tx) (*Snapshot, error) {
 	}
 	snap.Book = book
 	return snap, nil
-}
-
-// put decodes a body and adds or replaces it in d.
-func put(d *kitchen.Data, kind Kind, body []byte) error {
-	switch kind {
-	case KitchenKind:
-		return json.Unmarshal(body, &d.Kitchen)
-	case SectionKind:
-		return upsert(&d.Sections, body, func(x *kitchen.Section) string { return x.ID })
-	case PersonKind:
-		return upsert(&d.People, body, func(x *kitchen.Person) string { return x.ID })
-	case EquipmentKind:
-		return upsert(&d.Equipment, body, func(x *kitchen.Equipment) string { return x.ID })
-	case VesselKind:
-		return upsert(&d.Vessels, body, func(x *kitchen.Vessel) string { return x.ID })
-	case ComponentKind:
-		return upsert(&d.Components, body, func(x *kitchen.Component) string { return x.ID })
-	case DishKind:
-		return upsert(&d.Dishes, body, func(x *kitchen.Dish) string { return x.ID })
-	case ServiceKind:
-		return upsert(&d.Services, body, func(x *kitchen.Service) string { return x.ID })
-	case StockKind:
-		return upsert(&d.Stock, body, func(x *kitchen.Stock) string { return x.ID })
-	}
-	return fmt.Errorf("unknown kind %q", kind)
-}
-
-func upsert[T any](list *[]T, body []byte, id func(*T) string) error {
-	var v T
-	if err := json.Unmarshal(body, &v); err != nil {
-		return err
-	}
-	for i := range *list {
-		if id(&(*list)[i]) == id(&v) {
-			(*list)[i] = v
-			return nil
-		}
-	}
-	*list = append(*list, v)
-	return nil
-}
-
-// copyData copies the lists, so that a change does not touch a snapshot.
-func copyData(d kitchen.Data) kitchen.Data {
-	d.Sections = slices.Clone(d.Sections)
-	d.People = slices.Clone(d.People)
-	d.Equipment = slices.Clone(d.Equipment)
-	d.Vessels = slices.Clone(d.Vessels)
-	d.Components = slices.Clone(d.Components)
-	d.Dishes = slices.Clone(d.Dishes)
-	d.Services = slices.Clone(d.Services)
-	d.Stock = slices.Clone(d.Stock)
-	return d
 }

@@ -14,7 +14,7 @@ import (
 	"jointime/store/storetest"
 )
 
-var hake = store.Key{Kind: store.ComponentKind, ID: "hake"}
+var hake = kitchen.Key{Kind: kitchen.ComponentRecord, ID: "hake"}
 
 func loaded(t *testing.T) *store.Store {
 	t.Helper()
@@ -31,7 +31,7 @@ func component(t *testing.T, s *store.Store, id string) (kitchen.Component, int6
 	require.NoError(t, err)
 	c, ok := snap.Book.Component(id)
 	require.True(t, ok)
-	return c.Clone(), snap.Versions[store.Key{Kind: store.ComponentKind, ID: id}]
+	return c.Clone(), snap.Versions[kitchen.Key{Kind: kitchen.ComponentRecord, ID: id}]
 }
 
 func TestEmptyThenImportedThenTheSameBack(t *testing.T) {
@@ -145,8 +145,8 @@ func TestWhatIsUsedCannotBeDeleted(t *testing.T) {
 	_, version := component(t, s, "hake")
 	var used *store.InUse
 	require.ErrorAs(t, s.Delete(ctx, hake, version, "gone"), &used)
-	require.Equal(t, store.Key{Kind: store.DishKind, ID: "hake-cider-butter"}, used.By[0])
-	require.ErrorIs(t, s.Delete(ctx, store.Key{Kind: store.ComponentKind, ID: "none"}, 1, ""), store.ErrNotFound)
+	require.Equal(t, kitchen.Key{Kind: kitchen.DishRecord, ID: "hake-cider-butter"}, used.By[0])
+	require.ErrorIs(t, s.Delete(ctx, kitchen.Key{Kind: kitchen.ComponentRecord, ID: "none"}, 1, ""), store.ErrNotFound)
 }
 
 func TestMigratingTwiceChangesNothing(t *testing.T) {
@@ -205,7 +205,7 @@ func TestASaveIsKnownAtOnce(t *testing.T) {
 		}
 	}
 	// Deleted and made again, its history goes on.
-	key := store.Key{Kind: store.StockKind, ID: "x"}
+	key := kitchen.Key{Kind: kitchen.StockRecord, ID: "x"}
 	made := kitchen.Stock{ID: "x", Component: "hake", Amount: 1, UseBy: storetest.Clock()}
 	for want := int64(1); want <= 5; want += 2 {
 		version, err := a.Save(ctx, key, 0, made, "new")

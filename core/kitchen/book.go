@@ -3,7 +3,6 @@ package kitchen
 import (
 	"fmt"
 	"maps"
-	"slices"
 	"strings"
 	"time"
 )
@@ -30,52 +29,37 @@ type Book struct {
 	components map[string]*Component
 	dishes     map[string]*Dish
 	services   map[string]*Service
+	has        map[Key]bool
 }
 
 // NewBook checks everything in d, by itself and against each other, and returns
 // the book, or Faults with a path for each.
 func NewBook(d Data) (*Book, error) { return newBook(d, nil) }
 
-// Record names one record of a kitchen's data: the list that it is in, as Data writes it
-// ("components"), and its id.
-type Record struct{ List, ID string }
-
 // NewBookWith is NewBook for data that was a book but for one record: the others are not
 // checked by themselves again, only against each other.
-func NewBookWith(d Data, changed Record) (*Book, error) { return newBook(d, &changed) }
+func NewBookWith(d Data, changed Key) (*Book, error) { return newBook(d, &changed) }
 
-func newBook(d Data, only *Record) (*Book, error) {
-	b := &Book{data: d, sections: map[string]*Section{}, people: map[string]*Person{}, vessels: map[string]*Vessel{},
-		components: map[string]*Component{}, dishes: map[string]*Dish{}, services: map[string]*Service{}}
+func newBook(d Data, only *Key) (*Book, error) {
+	b := &Book{data: d, has: map[Key]bool{}}
+	b.sections = byID(d.Sections, func(s *Section) string { return s.ID })
+	b.people = byID(d.People, func(p *Person) string { return p.ID })
+	b.vessels = byID(d.Vessels, func(v *Vessel) string { return v.ID })
+	b.components = byID(d.Components, func(c *Component) string { return c.ID })
+	b.dishes = byID(d.Dishes, func(x *Dish) string { return x.ID })
+	b.services = byID(d.Services, func(x *Service) string { return x.ID })
 	f := newFinder()
-	if only == nil || only.List == "kitchen" {
-		checkTexts(f.at("kitchen"), &d.Kitchen)
-		f.at("kitchen").add(CheckKitchen(d.Kitchen))
+	for _, x := range descriptions {
+		x.look(f, b, only)
 	}
-	index(f, only, "sections", d.Sections, b.sections, func(s *Section) string { return s.ID }, CheckSection)
-	index(f, only, "people", d.People, b.people, func(p *Person) string { return p.ID }, CheckPerson)
-	index(f, only, "equipment", d.Equipment, map[string]*Equipment{}, func(e *Equipment) string { return e.ID }, CheckEquipment)
-	index(f, only, "vessels", d.Vessels, b.vessels, func(v *Vessel) string { return v.ID }, CheckVessel)
-	index(f, only, "components", d.Components, b.components, func(c *Component) string { return c.ID }, CheckComponent)
-	index(f, only, "dishes", d.Dishes, b.dishes, func(x *Dish) string { return x.ID }, CheckDish)
-	index(f, only, "services", d.Services, b.services, func(x *Service) string { return x.ID }, CheckService)
-	index(f, only, "stock", d.Stock, map[string]*Stock{}, func(x *Stock) string { return x.ID }, CheckStock)
-	for i, p := range d.People {
-		for k, s := range p.Sections {
-			b.known(f.at("people[%d].sections[%d]", i, k), "section", s, b.sections[s] != nil)
-		}
+	for _, x := range descriptions {
+		x.follow(f, b)
 	}
 	for i := range d.Components {
-		b.refers(f.at("components[%d]", i), &d.Components[i])
-	}
-	for i := range d.Dishes {
-		b.dishRefers(f.at("dishes[%d]", i), &d.Dishes[i])
+		b.needsThere(f.field("components").item(i), &d.Components[i])
 	}
 	for i := range d.Services {
-		b.serviceRefers(f.at("services[%d]", i), &d.Services[i])
-	}
-	for i, x := range d.Stock {
-		b.known(f.at("stock[%d].component", i), "component", x.Component, b.components[x.Component] != nil)
+		b.ordersThere(f.field("services").item(i), &d.Services[i])
 	}
 	b.archivedInUse(f)
 	if len(*f.faults) == 0 {
@@ -89,6 +73,14 @@ func newBook(d Data, only *Record) (*Book, error) {
 	return b, nil
 }
 
+func byID[T any](list []T, id func(*T) string) map[string]*T {
+	out := make(map[string]*T, len(list))
+	for i := range list {
+		out[id(&list[i])] = &list[i]
+	}
+	return out
+}
+
 func (f finder) add(faults Faults) {
 	for _, x := range faults {
 		g := f.at("%s", x.Path)
@@ -96,39 +88,9 @@ func (f finder) add(faults Faults) {
 	}
 }
 
-func index[T any](f finder, only *Record, name string, list []T, into map[string]*T, id func(*T) string, check func(T) Faults) {
-	for i := range list {
-		key := id(&list[i])
-		if only == nil || only.List == name && only.ID == key {
-			g := f.field(name).item(i)
-			checkTexts(g, &list[i])
-			g.add(check(list[i]))
-		}
-		if into[key] != nil {
-			f.field(name).item(i).field("id").say("the id %q is taken", short(key))
-		}
-		into[key] = &list[i]
-	}
-}
-
-func (b *Book) known(f finder, kind, id string, ok bool) {
-	if !ok {
-		f.say("no %s has the id %q", kind, short(id))
-	}
-}
-
-func (b *Book) refers(f finder, c *Component) {
-	b.known(f.at("section"), "section", c.Section, b.sections[c.Section] != nil)
-	for i, u := range c.Uses {
-		b.known(f.at("uses[%d].component", i), "component", u.Component, b.components[u.Component] != nil)
-	}
-	for i, u := range c.ByProducts {
-		b.known(f.at("by_products[%d].component", i), "component", u.Component, b.components[u.Component] != nil)
-	}
+// needsThere reports equipment that a component's steps need and the kitchen has not.
+func (b *Book) needsThere(f finder, c *Component) {
 	for i, s := range c.Steps {
-		if s.Section != "" {
-			b.known(f.at("steps[%d].section", i), "section", s.Section, b.sections[s.Section] != nil)
-		}
 		if s.Equipment != nil {
 			b.fitsEquipment(f.at("steps[%d].equipment", i), s.Equipment)
 		}
@@ -155,27 +117,6 @@ func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
 		f.at("units").say("the largest %s takes %d, got %d", n.Kind, most, n.Units)
 	case !heat:
 		f.at("setpoint_c").say("no %s reaches %g °C", n.Kind, *n.SetpointC)
-	}
-}
-
-func (b *Book) dishRefers(f finder, d *Dish) {
-	b.specRefers(f.at("specification"), &d.Specification)
-	if d.Draft != nil {
-		b.specRefers(f.at("draft"), d.Draft)
-	}
-}
-
-func (b *Book) specRefers(s finder, spec *Specification) {
-	b.known(s.at("vessel"), "vessel", spec.Vessel, b.vessels[spec.Vessel] != nil)
-	for i, e := range spec.Elements {
-		b.known(s.at("elements[%d].component", i), "component", e.Component, b.components[e.Component] != nil)
-	}
-	for i, v := range spec.Variants {
-		for k, c := range v.Changes {
-			if c.With != nil {
-				b.known(s.at("variants[%d].changes[%d].with.component", i, k), "component", c.With.Component, b.components[c.With.Component] != nil)
-			}
-		}
 	}
 }
 
@@ -236,7 +177,11 @@ func (b *Book) useCycle() string {
 func (b *Book) CheckDish(d Dish) error {
 	f := newFinder()
 	f.add(CheckDish(d))
-	b.dishRefers(f, &d)
+	d.refers(func(to Kind, id, path string, args ...any) {
+		if !b.has[Key{to, id}] {
+			f.at(path, args...).say("no %s has the id %q", to, short(id))
+		}
+	})
 	return f.faults.Or()
 }
 
@@ -288,10 +233,7 @@ func (b *Book) Dish(id string) (*Dish, bool) { d, ok := b.dishes[id]; return d, 
 // Data is a copy of what the book was made of, to be changed and made a book again. What
 // its lists hold is shared with the book.
 func (b *Book) Data() Data {
-	d := b.data
-	d.Sections, d.People, d.Equipment, d.Vessels = slices.Clone(d.Sections), slices.Clone(d.People), slices.Clone(d.Equipment), slices.Clone(d.Vessels)
-	d.Components, d.Dishes, d.Services, d.Stock = slices.Clone(d.Components), slices.Clone(d.Dishes), slices.Clone(d.Services), slices.Clone(d.Stock)
-	return d
+	return b.data.Copy()
 }
 
 // Person returns a person by id.

@@ -123,7 +123,7 @@ func TestABookWithOneChange(t *testing.T) {
 	d := demoData(t)
 	hake := find(t, &d, "hake")
 	hake.Name = ""
-	whole := kitchen.Record{List: "components", ID: "hake"}
+	whole := kitchen.Key{Kind: kitchen.ComponentRecord, ID: "hake"}
 	_, one := kitchen.NewBookWith(d, whole)
 	_, all := kitchen.NewBook(d)
 	require.Equal(t, all, one)
@@ -134,7 +134,7 @@ func TestABookWithOneChange(t *testing.T) {
 	// What others say of it is checked too: a section that is gone.
 	d = demoData(t)
 	d.Sections = d.Sections[1:]
-	_, one = kitchen.NewBookWith(d, kitchen.Record{List: "sections", ID: d.Sections[0].ID})
+	_, one = kitchen.NewBookWith(d, kitchen.Key{Kind: kitchen.SectionRecord, ID: d.Sections[0].ID})
 	require.ErrorContains(t, one, "no section has the id")
 	d = demoData(t)
 	d.Components = append(d.Components, *find(t, &d, "hake"))

@@ -245,13 +245,12 @@ func CheckService(s Service) Faults {
 	return *f.faults
 }
 
-// serviceRefers checks what a service says of the book: its dishes, and that no course
-// is taken by more than everybody.
-func (b *Book) serviceRefers(f finder, s *Service) {
+// ordersThere checks what a service says of its dishes: that no course is taken by more than everybody, and
+// that what is ordered has its variant.
+func (b *Book) ordersThere(f finder, s *Service) {
 	sum := map[Course]float64{}
 	for i, m := range s.Menu {
 		d := b.dishes[m.Dish]
-		b.known(f.at("menu[%d].dish", i), "dish", m.Dish, d != nil)
 		if d == nil {
 			continue
 		}
@@ -259,23 +258,11 @@ func (b *Book) serviceRefers(f finder, s *Service) {
 			f.at("menu[%d].share_percent", i).say("the shares of the %s course add up to %g %%; expected at most 100", d.Course, sum[d.Course])
 		}
 	}
-	for i, x := range s.Shared {
-		b.known(f.at("shared[%d].component", i), "component", x.Component, b.components[x.Component] != nil)
-	}
-	for i, h := range s.Helpers {
-		_, person := b.Person(h.Person)
-		b.known(f.at("helpers[%d].person", i), "person", h.Person, person)
-		_, section := b.Section(h.Section)
-		b.known(f.at("helpers[%d].section", i), "section", h.Section, section)
-	}
 	for i, t := range s.Tables {
 		for k, o := range t.Orders {
-			g := f.at("tables[%d].orders[%d]", i, k)
-			d := b.dishes[o.Dish]
-			b.known(g.at("dish"), "dish", o.Dish, d != nil)
-			if d != nil && o.Variant != "" {
+			if d := b.dishes[o.Dish]; d != nil && o.Variant != "" {
 				if _, err := d.Plate(o.Variant); err != nil {
-					g.at("variant").say("%s", err)
+					f.at("tables[%d].orders[%d].variant", i, k).say("%s", err)
 				}
 			}
 		}

@@ -13,7 +13,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"jointime/photo"
+	"jointime/formats/photo"
 )
 
 func picture(w, h int) *image.RGBA {

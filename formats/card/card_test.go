@@ -9,10 +9,10 @@ import (
 	"github.com/ledongthuc/pdf"
 	"github.com/stretchr/testify/require"
 
-	"jointime/card"
 	"jointime/core/kitchen"
 	"jointime/core/plating"
 	"jointime/demo"
+	"jointime/formats/card"
 )
 
 // made is a card of the demo's hake, changed.
