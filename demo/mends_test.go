@@ -42,7 +42,7 @@ func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 				}
 			}
 			_, err := kitchen.NewBook(d)
-			require.NoError(t, err, c.Mend.Text)
+			require.NoError(t, err, c.Mend.What.Text)
 		}
 		require.Equal(t, before, *s)
 		if id == demo.Tonight {

@@ -15,7 +15,7 @@ type inputs struct {
 	book     *kitchen.Book
 	data     kitchen.Data
 	raw      []byte // data as JSON
-	versions map[string]int64
+	versions map[kitchen.Key]int64
 	// service and rest are hashes of the services planned and of everything else; hash is of
 	// both.
 	service, rest, hash string
@@ -32,31 +32,12 @@ func inputsOf(k *Kitchen, services []kitchen.Service, stock bool) (*inputs, erro
 	if err != nil {
 		return nil, err
 	}
-	in.versions = map[string]int64{"kitchen/kitchen": k.Version("kitchen", "kitchen")}
-	add := func(kind, id string) { in.versions[kind+"/"+id] = k.Version(kind, id) }
-	for _, x := range data.Sections {
-		add("section", x.ID)
-	}
-	for _, x := range data.People {
-		add("person", x.ID)
-	}
-	for _, x := range data.Equipment {
-		add("equipment", x.ID)
-	}
-	for _, x := range data.Vessels {
-		add("vessel", x.ID)
-	}
-	for _, x := range data.Components {
-		add("component", x.ID)
-	}
-	for _, x := range data.Dishes {
-		add("dish", x.ID)
-	}
-	for _, x := range data.Services {
-		add("service", x.ID)
-	}
-	for _, x := range data.Stock {
-		add("stock", x.ID)
+	in.versions = map[kitchen.Key]int64{}
+	for _, kind := range kitchen.Kinds() {
+		for _, r := range data.Records(kind) {
+			key := kitchen.Key{Kind: kind, ID: r.ID}
+			in.versions[key] = k.Version(key)
+		}
 	}
 	return in, nil
 }
@@ -86,7 +67,7 @@ func sum(b []byte) string {
 }
 
 // fromRaw makes the inputs of a record again.
-func fromRaw(raw []byte, versions map[string]int64) (*inputs, error) {
+func fromRaw(raw []byte, versions map[kitchen.Key]int64) (*inputs, error) {
 	var d kitchen.Data
 	if err := json.Unmarshal(raw, &d); err != nil {
 		return nil, fmt.Errorf("what a told plan was made from: %w", err)
@@ -115,12 +96,12 @@ func (in *inputs) withService(now *inputs) *inputs {
 	if err != nil {
 		return nil
 	}
-	out.versions = make(map[string]int64, len(in.versions))
+	out.versions = make(map[kitchen.Key]int64, len(in.versions))
 	for k, v := range in.versions {
 		out.versions[k] = v
 	}
 	for _, s := range d.Services {
-		out.versions["service/"+s.ID] = now.versions["service/"+s.ID]
+		out.versions[serviceKey(s.ID)] = now.versions[serviceKey(s.ID)]
 	}
 	return out
 }

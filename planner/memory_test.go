@@ -4,6 +4,7 @@ import (
 	"context"
 	"io"
 	"log/slog"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -21,7 +22,7 @@ type memory struct {
 	revision int64
 	data     kitchen.Data
 	book     *kitchen.Book
-	versions map[string]int64
+	versions map[kitchen.Key]int64
 	ticks    map[string]planner.Tick
 	records  map[string][]*planner.Record
 	marks    map[string]map[int64]map[planner.Mark]time.Time
@@ -32,11 +33,17 @@ func (m *memory) Kitchen(context.Context) (*planner.Kitchen, error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	versions := m.versions
-	return &planner.Kitchen{Revision: m.revision, Book: m.book, Version: func(kind, id string) int64 { return versions[kind+"/"+id] }}, nil
+	return &planner.Kitchen{Revision: m.revision, Book: m.book, Version: func(key kitchen.Key) int64 { return versions[key] }}, nil
+}
+
+// key reads a key as it is written: component/hake.
+func key(text string) (k kitchen.Key) {
+	kind, id, _ := strings.Cut(text, "/")
+	return kitchen.Key{Kind: kitchen.Kind(kind), ID: id}
 }
 
 // change edits the kitchen, as a save does.
-func (m *memory) change(t testing.TB, key string, edit func(*kitchen.Data)) {
+func (m *memory) change(t testing.TB, key kitchen.Key, edit func(*kitchen.Data)) {
 	t.Helper()
 	m.mu.Lock()
 	defer m.mu.Unlock()
@@ -44,7 +51,7 @@ func (m *memory) change(t testing.TB, key string, edit func(*kitchen.Data)) {
 	edit(&d)
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	versions := map[string]int64{}
+	versions := map[kitchen.Key]int64{}
 	for k, v := range m.versions {
 		versions[k] = v
 	}
@@ -123,16 +130,16 @@ func kitchenOf(t testing.TB) *memory {
 	d, err := demo.Kitchen()
 	require.NoError(t, err)
 	d.Services = demo.Services(time.Date(2026, 5, 14, 0, 0, 0, 0, time.FixedZone("", 2*3600)))
-	m := &memory{versions: map[string]int64{}, ticks: map[string]planner.Tick{}, records: map[string][]*planner.Record{}, marks: map[string]map[int64]map[planner.Mark]time.Time{}}
+	m := &memory{versions: map[kitchen.Key]int64{}, ticks: map[string]planner.Tick{}, records: map[string][]*planner.Record{}, marks: map[string]map[int64]map[planner.Mark]time.Time{}}
 	m.data = d
-	m.change(t, "kitchen/kitchen", func(*kitchen.Data) {})
+	m.change(t, key("kitchen/kitchen"), func(*kitchen.Data) {})
 	return m
 }
 
 // small is the demo with three tables tonight, so that its plans are made quickly.
 func small(t testing.TB) *memory {
 	m := kitchenOf(t)
-	m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables = tonight(d).Tables[:3] })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables = tonight(d).Tables[:3] })
 	return m
 }
 

@@ -6,6 +6,7 @@ import (
 	"fmt"
 
 	"jointime/core/advise"
+	"jointime/core/message"
 )
 
 // offer begins to work out what following a change would do to a held plan. fault is why
@@ -21,7 +22,7 @@ func (p *Planner) offer(e *entry, plan *Plan, in *inputs, fault error) {
 	}
 	o := &Offer{Changed: in.changed(plan.in), hash: in.hash}
 	if fault != nil {
-		o.Said = "It cannot be planned: " + fault.Error() + "."
+		o.Said = message.Of("fire.cannot-plan", "why", fault.Error())
 		e.offer, e.unoffer = o, nil
 		return
 	}
@@ -81,7 +82,7 @@ func (p *Planner) Pending(ctx context.Context) ([]Pending, error) {
 		return nil, err
 	}
 	var out []Pending
-	for _, s := range Coming(k.Book, p.clock()) {
+	for _, s := range k.Book.Coming(p.clock()) {
 		plan, err := p.Told(ctx, k, &s)
 		if err != nil {
 			return nil, err

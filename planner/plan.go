@@ -5,12 +5,12 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/schedule"
 	"jointime/core/workload"
 )
@@ -20,10 +20,10 @@ type Plan struct {
 	Number   int64
 	MadeAt   time.Time
 	Kind     Kind
-	Said     string           // what it changed
-	Versions map[string]int64 // of what it was made from, by kind/id
-	Printed  *time.Time       // when a plan of the service was last printed; nil when none was
-	OnPaper  int64            // that plan's number
+	Said     message.Message       // what it changed
+	Versions map[kitchen.Key]int64 // of what it was made from
+	Printed  *time.Time            // when a plan of the service was last printed; nil when none was
+	OnPaper  int64                 // that plan's number
 	// Rounds of each search, each from the schedule before it, by which the workload's file
 	// comes to this cost again; empty when the plan follows one that was told.
 	Rounds   []int
@@ -39,16 +39,15 @@ type Plan struct {
 
 // MadeFrom is a record that a plan was made from.
 type MadeFrom struct {
-	Kind, ID string
-	Version  int64
+	kitchen.Key
+	Version int64
 }
 
 // MadeFrom lists the records that the plan was made from, by kind and id.
 func (p *Plan) MadeFrom() []MadeFrom {
 	out := make([]MadeFrom, 0, len(p.Versions))
 	for key, v := range p.Versions {
-		kind, id, _ := strings.Cut(key, "/")
-		out = append(out, MadeFrom{kind, id, v})
+		out = append(out, MadeFrom{key, v})
 	}
 	slices.SortFunc(out, func(a, b MadeFrom) int { return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.ID, b.ID)) })
 	return out
@@ -61,7 +60,9 @@ func (p *Plan) Margin() int { return p.Evening.Service.Margin }
 func (p *Plan) Zone() *time.Location { return p.in.book.Zone() }
 
 // Version is that of the service that the plan was made from.
-func (p *Plan) Version() int64 { return p.Versions["service/"+p.Evening.Service.ID] }
+func (p *Plan) Version() int64 { return p.Versions[serviceKey(p.Evening.Service.ID)] }
+
+func serviceKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.ServiceRecord, ID: id} }
 
 // Begun reports whether cooks work by the plan already: its first fire has come.
 func (p *Plan) Begun(now time.Time) bool {

@@ -39,6 +39,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/schedule"
 )
 
@@ -47,7 +48,7 @@ type Kitchen struct {
 	Revision int64
 	Book     *kitchen.Book // nil while nobody has set it up
 	// Version is that of a record, by its kind ("component") and id; 0 when there is none.
-	Version func(kind, id string) int64
+	Version func(kitchen.Key) int64
 }
 
 // Tick is what was last said of a step of the make-ahead plan.
@@ -76,14 +77,14 @@ type Record struct {
 	Number   int64  // from 1
 	MadeAt   time.Time
 	Kind     Kind
-	Said     string           // what it changed
-	Inputs   string           // hash of Data
-	Data     []byte           // the part of the kitchen that it was made from, JSON of kitchen.Data
-	Versions map[string]int64 // of every record in Data, by kind/id
-	Workload []byte           // as a file
-	Schedule []byte           // as a file
-	Refs     []byte           // what every task of the workload is, JSON
-	Details  []byte           // what else its kind needs, JSON
+	Said     message.Message       // what it changed
+	Inputs   string                // hash of Data
+	Data     []byte                // the part of the kitchen that it was made from, JSON of kitchen.Data
+	Versions map[kitchen.Key]int64 // of every record in Data
+	Workload []byte                // as a file
+	Schedule []byte                // as a file
+	Refs     []byte                // what every task of the workload is, JSON
+	Details  []byte                // what else its kind needs, JSON
 }
 
 // Kind says why a plan was made.

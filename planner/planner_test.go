@@ -144,12 +144,12 @@ func TestAnEditElsewhereMovesNothing(t *testing.T) {
 		},
 		"the tick of a step": func(*kitchen.Data) { m.ticks["x"] = planner.Tick{Task: "x", Done: true, At: afternoon} },
 	} {
-		m.change(t, "x/y", edit)
+		m.change(t, key("x/y"), edit)
 		now := settled(t, p, service)
 		require.Equal(t, joins(was), joins(now), name)
 		require.Equal(t, was.Plan.Number, now.Plan.Number, name)
 	}
-	m.change(t, "component/hake", func(d *kitchen.Data) {
+	m.change(t, key("component/hake"), func(d *kitchen.Data) {
 		d.Components[slices.IndexFunc(d.Components, func(c kitchen.Component) bool { return c.ID == "hake" })].Name = "Line-caught hake"
 	})
 	now := settled(t, p, service)
@@ -179,12 +179,12 @@ func TestALaterTableMovesItsOwnCourses(t *testing.T) {
 	for _, by := range []int{10, -10} {
 		n := kitchenOf(t)
 		n.records[`service/tonight`], n.marks = m.records[`service/tonight`], m.marks
-		n.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[4].SeatedAt += by })
+		n.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[4].SeatedAt += by })
 		q := open(t, n, afternoon)
 		s, err := q.Service(t.Context(), service)
 		require.NoError(t, err)
 		require.Equal(t, planner.Change, s.Plan.Kind)
-		require.Contains(t, s.Plan.Said, "Table 5 goes")
+		require.Contains(t, s.Plan.Said.Text, "Table 5 goes")
 		own, others := 0, 0
 		for _, j := range s.Plan.View.Joins {
 			d := j.At.Sub(was[j.ID]).Abs()
@@ -229,7 +229,7 @@ func shares(p *planner.Plan, join, table string) bool {
 
 // longer makes a step of a component take longer.
 func longer(t testing.TB, m *memory, component string, seconds int) {
-	m.change(t, "component/"+component, func(d *kitchen.Data) {
+	m.change(t, kitchen.Key{Kind: "component", ID: component}, func(d *kitchen.Data) {
 		c := &d.Components[slices.IndexFunc(d.Components, func(c kitchen.Component) bool { return c.ID == component })]
 		for i := range c.Steps {
 			if s := &c.Steps[i]; s.Phase == kitchen.PickUp {
@@ -266,11 +266,11 @@ func TestAPlanThatIsHeldAsks(t *testing.T) {
 	require.Len(t, list, 1)
 	require.Equal(t, held.Offer.Said, list[0].Offer.Said)
 
-	m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[2].SeatedAt += 10 })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[2].SeatedAt += 10 })
 	moved := offered(t, p)
 	require.Greater(t, moved.Plan.Number, held.Plan.Number)
 	require.Equal(t, planner.Change, moved.Plan.Kind)
-	require.Contains(t, moved.Plan.Said, "Table 3 goes")
+	require.Contains(t, moved.Plan.Said.Text, "Table 3 goes")
 	require.Equal(t, held.Plan.Number, moved.Plan.OnPaper, "the paper has an older plan")
 
 	used, err := p.Use(t.Context(), service)
@@ -292,7 +292,7 @@ func offered(t testing.TB, p *planner.Planner) *planner.Shown {
 	t.Helper()
 	for {
 		s := settled(t, p, service)
-		if s.Offer != nil && s.Offer.Said != "" {
+		if s.Offer != nil && s.Offer.Said.Said() {
 			return s
 		}
 		time.Sleep(5 * time.Millisecond)
@@ -323,9 +323,9 @@ func TestMadeAgain(t *testing.T) {
 	first, err := open(t, m, afternoon).Service(t.Context(), service)
 	require.NoError(t, err)
 	p := open(t, m, afternoon)
-	m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[0].SeatedAt += 30 })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[0].SeatedAt += 30 })
 	settled(t, p, service)
-	m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[0].SeatedAt -= 30 })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[0].SeatedAt -= 30 })
 	settled(t, p, service)
 	again, err := p.Again(t.Context(), service)
 	require.NoError(t, err)
@@ -337,7 +337,7 @@ func TestMadeAgain(t *testing.T) {
 // A mend that was tried is what is kept; other mends are not offered for that plan.
 func TestAMendThatWasTriedIsKept(t *testing.T) {
 	m := small(t)
-	m.change(t, "service/tonight", func(d *kitchen.Data) {
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) {
 		s := tonight(d)
 		s.Menu = []kitchen.MenuLine{{Dish: "guinea-fowl-barley", Share: 100}}
 		for i := range s.Tables {
@@ -352,7 +352,7 @@ func TestAMendThatWasTriedIsKept(t *testing.T) {
 	require.NoError(t, err)
 	base := settled(t, p, service)
 	require.Equal(t, list[0].SavesS, base.Plan.View.Cost-tried.Plan.View.Cost, "the saving promised is the difference of the two plans")
-	m.change(t, "service/tonight", func(d *kitchen.Data) { *tonight(d) = changed })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { *tonight(d) = changed })
 	kept, err := p.Service(t.Context(), service)
 	require.NoError(t, err)
 	require.Equal(t, planner.Mended, kept.Plan.Kind)
@@ -368,7 +368,7 @@ func TestTwoServersTellOnce(t *testing.T) {
 	a, b := open(t, m, afternoon), open(t, m, afternoon)
 	number := settled(t, a, service).Plan.Number
 	settled(t, b, service)
-	m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[1].SeatedAt += 15 })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[1].SeatedAt += 15 })
 	var wg sync.WaitGroup
 	var x, y *planner.Shown
 	wg.Go(func() { x = settled(t, a, service) })
@@ -396,14 +396,14 @@ func TestADeletedServiceLeavesNothing(t *testing.T) {
 	p := open(t, m, afternoon)
 	_, err := p.Service(t.Context(), service)
 	require.NoError(t, err)
-	m.change(t, "service/tonight", func(d *kitchen.Data) {
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) {
 		d.Services = slices.DeleteFunc(d.Services, func(s kitchen.Service) bool { return s.ID == service })
 	})
 	_, err = p.Service(t.Context(), service)
 	require.ErrorIs(t, err, planner.ErrNoService)
 	k, err := m.Kitchen(t.Context())
 	require.NoError(t, err)
-	for _, s := range planner.Coming(k.Book, afternoon) {
+	for _, s := range k.Book.Coming(afternoon) {
 		require.NotEqual(t, service, s.ID)
 	}
 	_, err = p.Mends(t.Context(), service)
@@ -419,7 +419,7 @@ func TestAServiceThatCannotBePlanned(t *testing.T) {
 	m := small(t)
 	p := open(t, m, afternoon)
 	whole := m.data.People
-	m.change(t, "person/x", func(d *kitchen.Data) {
+	m.change(t, key("person/x"), func(d *kitchen.Data) {
 		for i := range d.People {
 			d.People[i].Sections = []string{"pass"}
 		}
@@ -427,7 +427,7 @@ func TestAServiceThatCannotBePlanned(t *testing.T) {
 	_, err := p.Service(t.Context(), service)
 	var faults kitchen.Faults
 	require.True(t, errors.As(err, &faults), "%v", err)
-	m.change(t, "person/x", func(d *kitchen.Data) { d.People = whole })
+	m.change(t, key("person/x"), func(d *kitchen.Data) { d.People = whole })
 	_, err = p.Service(t.Context(), service)
 	require.NoError(t, err)
 }
@@ -445,7 +445,7 @@ func TestTwentyAtOnce(t *testing.T) {
 				var err error
 				switch i % 5 {
 				case 0:
-					m.change(t, "service/tonight", func(d *kitchen.Data) { tonight(d).Tables[i%3].SeatedAt += 1 })
+					m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[i%3].SeatedAt += 1 })
 				case 1:
 					_, err = p.Mends(ctx, service)
 				case 2:

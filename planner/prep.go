@@ -13,6 +13,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/schedule"
 	"jointime/core/workload"
 )
@@ -22,7 +23,7 @@ type Prep struct {
 	Number    int64
 	MadeAt    time.Time
 	Kind      Kind
-	Said      string
+	Said      message.Message
 	View      expand.PrepPlan
 	Ticks     []Tick // what was last said of every step
 	Following bool   // something was ticked, or time went on: the next plan is being made
@@ -59,23 +60,6 @@ const (
 	prepSubject = "prep"
 )
 
-// Coming lists the services that are not over: until two hours after the last table is
-// seated. Common practice, no source.
-func Coming(b *kitchen.Book, now time.Time) []kitchen.Service {
-	zone := b.Zone()
-	var out []kitchen.Service
-	for _, x := range b.Services() {
-		last := 0
-		for _, t := range x.Tables {
-			last = max(last, t.SeatedAt)
-		}
-		if len(x.Tables) > 0 && now.Before(x.At(last, zone).Add(2*time.Hour)) {
-			out = append(out, x)
-		}
-	}
-	return out
-}
-
 // prepNow is what the make-ahead plan depends on, as it is now.
 type prepNow struct {
 	in    *inputs
@@ -94,7 +78,7 @@ func (p *Planner) prepNow(ctx context.Context) (*prepNow, error) {
 	}
 	now := p.clock()
 	n := &prepNow{at: now}
-	if n.in, err = inputsOf(k, Coming(k.Book, now), true); err != nil {
+	if n.in, err = inputsOf(k, k.Book.Coming(now), true); err != nil {
 		return nil, err
 	}
 	if n.ticks, err = p.store.Ticks(ctx, now.AddDate(0, 0, -tickDays)); err != nil {

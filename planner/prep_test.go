@@ -110,7 +110,7 @@ func TestPrepFollowsAnEdit(t *testing.T) {
 	m := small(t)
 	p := open(t, m, afternoon)
 	was := followed(t, p)
-	m.change(t, "service/tonight", func(d *kitchen.Data) {
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) {
 		for i := range tonight(d).Tables {
 			tonight(d).Tables[i].Covers = 40
 		}
@@ -119,7 +119,7 @@ func TestPrepFollowsAnEdit(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, was.Number+1, now.Number)
 	require.Equal(t, planner.Change, now.Kind)
-	require.Contains(t, now.Said, "batches, was")
+	require.Contains(t, now.Said.Text, "batches, was")
 	require.Greater(t, len(now.View.Jobs), len(was.View.Jobs))
 	for id := range jobs(was) {
 		require.Contains(t, jobs(now), id, "a batch keeps its id when others are added")

@@ -9,6 +9,7 @@ import (
 
 	"jointime/core/advise"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/schedule"
 )
 
@@ -28,8 +29,8 @@ type Shown struct {
 
 // Offer is a change that a held plan has not followed.
 type Offer struct {
-	Changed []string // names of what was changed
-	Said    string   // what following it would do; empty while that is being worked out
+	Changed []string        // names of what was changed
+	Said    message.Message // what following it would do; nothing while that is being worked out
 	plan    *Plan
 	hash    string
 }

@@ -37,24 +37,27 @@ type ChainEdit struct {
 
 // Typed is something typed into a field, to be understood.
 type Typed struct {
-	As   string `json:"as" enum:"time,degrees"`
+	As   string `json:"as" enum:"time,seconds,degrees,clock,hours" doc:"A bare number is minutes as a time, seconds as seconds"`
 	Text string `json:"text" maxLength:"60"`
 }
 
-// Understood is what it means: seconds or °C.
+// Understood is what it means; everything but OK is empty where it means nothing.
 type Understood struct {
 	OK    bool    `json:"ok"`
-	Value float64 `json:"value" doc:"Seconds, or °C"`
-	Said  string  `json:"said" doc:"The same, as it will be shown"`
+	Value float64 `json:"value" doc:"Seconds, °C, or minutes after midnight"`
+	// Stretches are those of a day's hours.
+	Stretches []lines.Stretch `json:"stretches" nullable:"false"`
+	Said      string          `json:"said" doc:"The same, as it will be shown"`
 }
 
-type understoodOut struct{ Body Understood }
+type (
+	understandIn  struct{ Body Typed }
+	understoodOut struct{ Body Understood }
+)
 
 func (s *Server) bookRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "understand", Method: http.MethodPost, Path: "/api/understand", Summary: "What a typed time or temperature means", MaxBodyBytes: maxBody},
-		func(_ context.Context, in *struct{ Body Typed }) (*understoodOut, error) {
-			return &understoodOut{understand(in.Body)}, nil
-		})
+		s.understand)
 	huma.Register(api, huma.Operation{OperationID: "change-component", Method: http.MethodPut, Path: "/api/components/{id}", Summary: "Change a component", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.changeComponent)
 	huma.Register(api, huma.Operation{OperationID: "copy-component", Method: http.MethodPost, Path: "/api/components/{id}/copy", Summary: "A new component that begins as a copy", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
@@ -123,14 +126,14 @@ func (e *ChainEdit) apply(c *kitchen.Component) (said string, err error) {
 	case "add":
 		read, _ := lines.Parse(kitchen.Component{}, e.Line)
 		if len(read.Steps) != 1 {
-			return "", kitchen.Faults{{Path: "line", Message: "expected one step, such as: sear 3 min both hands on the plancha"}}
+			return "", kitchen.Faults{kitchen.FaultAt("line", "fault.one-line")}
 		}
 		said, err = c.Name+": "+read.Steps[0].Name+" added.", c.InsertStep(e.At, read.Steps[0])
 	case "cut":
 		said, err = c.Name+": the cut moved.", c.CutAt(e.At)
 	default:
 		if e.At >= len(c.Steps) {
-			return "", kitchen.Faults{{Path: "at", Message: fmt.Sprintf("there are %d steps", len(c.Steps))}}
+			return "", kitchen.Faults{kitchen.FaultAt("at", "fault.range", "low", 0, "high", len(c.Steps)-1, "got", e.At)}
 		}
 		name := c.Steps[e.At].Name
 		if e.Edit == "remove" {
@@ -140,16 +143,36 @@ func (e *ChainEdit) apply(c *kitchen.Component) (said string, err error) {
 		}
 	}
 	if err != nil {
-		return "", kitchen.Faults{{Path: "at", Message: err.Error()}}
+		return "", kitchen.Faults{kitchen.FaultOf("at", err)}
 	}
 	return said, nil
 }
 
-func understand(t Typed) Understood {
-	if t.As == "degrees" {
-		c, ok := lines.Degrees(t.Text)
-		return Understood{ok, c, fmt.Sprintf("%g °C", c)}
+func (s *Server) understand(_ context.Context, in *understandIn) (*understoodOut, error) {
+	u := Understood{Stretches: []lines.Stretch{}}
+	read := func(value int, ok bool, say func(int) string) {
+		if u.OK = ok; ok {
+			u.Value, u.Said = float64(value), say(value)
+		}
 	}
-	seconds, ok := lines.Typed(t.Text)
-	return Understood{ok, float64(seconds), lines.Say(seconds)}
+	switch t := in.Body; t.As {
+	case "degrees":
+		if u.Value, u.OK = lines.Degrees(t.Text); u.OK {
+			u.Said = fmt.Sprintf("%g °C", u.Value)
+		}
+	case "seconds":
+		v, ok := lines.TypedSeconds(t.Text)
+		read(v, ok, lines.Say)
+	case "clock":
+		v, ok := lines.Clock(t.Text)
+		read(v, ok, lines.SayClock)
+	case "hours":
+		if list, ok := lines.Hours(t.Text); ok {
+			u.OK, u.Stretches, u.Said = true, append(u.Stretches, list...), lines.SayHours(list)
+		}
+	default:
+		v, ok := lines.Typed(t.Text)
+		read(v, ok, lines.Say)
+	}
+	return &understoodOut{u}, nil
 }

@@ -16,11 +16,11 @@ func TestLinesAreReadSavedAndGivenBack(t *testing.T) {
 	read := c.call("POST", "/api/components/hake/lines", map[string]any{"text": "sear 3 min both hands on the plancha\ncoax it along"}, 200)
 	require.Len(t, read["steps"], 2)
 	require.Empty(t, read["faults"])
-	require.Equal(t, "no time was found in this line", read["readings"].([]any)[1].(map[string]any)["unsure"])
+	require.Equal(t, "no time was found in this line", sentence(read["readings"].([]any)[1].(map[string]any)["unsure"]))
 	require.Equal(t, float64(1), c.call("GET", "/api/components/hake", nil, 200)["version"], "reading saves nothing")
 
 	saved := c.call("PUT", "/api/components/hake/lines", map[string]any{"version": 1, "text": "to order\nsear 3 min both hands on the plancha", "table": table(nil)}, 200)
-	require.Contains(t, saved["said"], "Hake, roasted fires")
+	require.Contains(t, sentence(saved["said"]), "Hake, roasted fires")
 	require.Len(t, saved["component"].(map[string]any)["steps"], 1)
 	c.call("PUT", "/api/components/hake/lines", map[string]any{"version": 1, "text": "x"}, 409)
 	// A step that no equipment can serve is refused with its path.
@@ -52,7 +52,7 @@ func TestNewComponentsAndDishes(t *testing.T) {
 	c.call("POST", "/api/dishes", map[string]any{"name": "X", "course": "elevenses"}, 422)
 	// An empty plate is drawn, and cannot be fired: said with its path.
 	plate := c.call("GET", "/api/dishes/turnip-of-the-day/plate", nil, 200)
-	require.Equal(t, "Nothing is on this plate yet.", plate["findings"].([]any)[0].(map[string]any)["text"])
+	require.Equal(t, "Nothing is on this plate yet.", sentence(plate["findings"].([]any)[0].(map[string]any)["said"]))
 	answer := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "turnip-of-the-day", "count": 2}}, "clock": "19:42"}, 422)
 	require.Equal(t, "orders[0].dish", answer["errors"].([]any)[0].(map[string]any)["location"])
 }
@@ -72,7 +72,7 @@ func TestTroubleIsTold(t *testing.T) {
 	c := start(t, true)
 	p := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "guinea-fowl-barley", "count": 12}}, "clock": "19:42", "hands": 3}, 200)
 	require.Equal(t, "best-effort", p["status"])
-	require.Contains(t, p["trouble"].([]any)[0], "Guinea fowl breast")
+	require.Contains(t, sentence(p["trouble"].([]any)[0]), "Guinea fowl breast")
 	require.Len(t, p["strands"], 6)
 	night := c.call("POST", "/api/plan", table(map[string]any{"clock": "03:30"}), 200)
 	require.Equal(t, "best-effort", night["status"])

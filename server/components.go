@@ -10,6 +10,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/store"
 )
 
@@ -49,8 +50,8 @@ type Restore struct {
 // and what it did to the plan in a sentence.
 type Changed struct {
 	ComponentView
-	Plan *expand.Plan `json:"plan,omitempty"`
-	Said string       `json:"said"`
+	Plan *expand.Plan    `json:"plan,omitempty"`
+	Said message.Message `json:"said"`
 }
 
 type (
@@ -171,7 +172,7 @@ func (s *Server) editComponent(ctx context.Context, id string, version int64, wi
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &changedOut{Changed{ComponentView: ComponentView{c, version}, Said: said}}
+	out := &changedOut{Changed{ComponentView: ComponentView{c, version}, Said: message.Of("words.kept", "text", said)}}
 	if wish == nil {
 		return out, nil
 	}
@@ -208,7 +209,7 @@ func (ch *StepChange) apply(c *kitchen.Component, step string) (string, error) {
 	if ch.LikelyS != nil {
 		t, err := x.Time.WithLikely(*ch.LikelyS, ch.Portions)
 		if err != nil {
-			return "", kitchen.Faults{{Path: fmt.Sprintf("steps[%d].time.fixed.likely", i), Message: err.Error()}}
+			return "", kitchen.Faults{kitchen.FaultOf(fmt.Sprintf("steps[%d].time.fixed.likely", i), err)}
 		}
 		x.Time = t
 	}

@@ -72,7 +72,8 @@ func (s *Server) dayWork(ctx context.Context, k *planner.Kitchen, out *DayMarks)
 	if err != nil || plan == nil {
 		return err
 	}
-	day := dayOf(k.Book.Kitchen(), s.clock())
+	house := k.Book.Kitchen()
+	day := house.DayOf(s.clock())
 	for _, j := range plan.View.Jobs {
 		for _, t := range j.Steps {
 			if t.Hands != kitchen.None && t.StartAt.Before(day.To) && t.FinishAt.After(day.From) {
@@ -84,7 +85,8 @@ func (s *Server) dayWork(ctx context.Context, k *planner.Kitchen, out *DayMarks)
 }
 
 func (s *Server) dayJoins(ctx context.Context, k *planner.Kitchen, out *DayMarks) error {
-	day := dayOf(k.Book.Kitchen(), s.clock())
+	house := k.Book.Kitchen()
+	day := house.DayOf(s.clock())
 	for _, svc := range k.Book.Services() {
 		if svc.Date != day.From.Format(time.DateOnly) {
 			continue

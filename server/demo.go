@@ -27,7 +27,7 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	day := dayOf(d.Kitchen, now)
+	day := d.Kitchen.DayOf(now)
 	d.Services = demo.Services(day.From)
 	book, err := kitchen.NewBook(d)
 	if err != nil {
@@ -77,7 +77,7 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 
 // madeToday ticks the steps that the morning's plan has finished by now.
 func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]planner.Tick, error) {
-	p, err := expand.NewPrep(book, planner.Coming(book, morning), morning, nil)
+	p, err := expand.NewPrep(book, book.Coming(morning), morning, nil)
 	if err != nil {
 		return nil, err
 	}

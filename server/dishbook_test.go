@@ -117,13 +117,13 @@ func TestDraftIsWrittenWhileTheKitchenWorksFromTheOld(t *testing.T) {
 	require.NotEqual(t, now, draft)
 
 	cmp := c.call("GET", hakePath+"/compare?was=3&is=0", nil, 200)
-	require.Len(t, cmp["words"], 1)
-	require.Contains(t, cmp["words"].([]any)[0], "amount 33, was")
+	require.Len(t, cmp["said"], 1)
+	require.Contains(t, sentence(cmp["said"].([]any)[0]), "amount 33, was")
 
 	c.life("use-draft", 3, 200)
 	require.Equal(t, draft, c.call("GET", hakePath+"/plate", nil, 200)["weight_g"])
-	require.Equal(t, []any{}, c.call("GET", hakePath+"/compare?was=4&is=4", nil, 200)["words"])
-	require.Len(t, c.call("GET", hakePath+"/compare?was=1&is=4", nil, 200)["words"], 1)
+	require.Equal(t, []any{}, c.call("GET", hakePath+"/compare?was=4&is=4", nil, 200)["said"])
+	require.Len(t, c.call("GET", hakePath+"/compare?was=1&is=4", nil, 200)["said"], 1)
 	c.call("GET", hakePath+"/compare?was=77&is=4", nil, 404)
 
 	v = c.life("retire", 4, 200)
@@ -194,7 +194,7 @@ func TestComponentsAreCopiedRenamedAndArchived(t *testing.T) {
 	require.Equal(t, "pollack-roasted", made["id"])
 	made["name"] = "Coley, roasted"
 	v = c.call("PUT", "/api/components/pollack-roasted", map[string]any{"version": 1, "component": made}, 200)
-	require.Equal(t, "Pollack, roasted is called Coley, roasted now.", v["said"])
+	require.Equal(t, "Pollack, roasted is called Coley, roasted now.", sentence(v["said"]))
 	made["archived"] = true
 	c.call("PUT", "/api/components/pollack-roasted", map[string]any{"version": 2, "component": made}, 200)
 	hake := c.call("GET", "/api/components/hake", nil, 200)["component"].(map[string]any)

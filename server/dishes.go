@@ -191,7 +191,7 @@ func (in *plateIn) chosen(book *kitchen.Book) (*kitchen.Book, *kitchen.Dish, []k
 	}
 	elements, err := d.Plate(in.Variant)
 	if err != nil {
-		return nil, nil, nil, kitchen.Faults{{Path: "variant", Message: err.Error()}}
+		return nil, nil, nil, kitchen.Faults{kitchen.FaultOf("variant", err)}
 	}
 	return book, d, elements, nil
 }

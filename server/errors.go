@@ -20,6 +20,13 @@ type Conflicted struct {
 	Current int64 `json:"current_version"`
 }
 
+// Refused is the problem of status 422: what was sent cannot be. It says each fault as a sentence, as every problem
+// does, and as a message with its facts.
+type Refused struct {
+	huma.ErrorModel
+	Faults []kitchen.Fault `json:"faults"`
+}
+
 // fail turns an error of the store or the computation into a problem. What is not
 // known is logged whole and told in general words: it may name the database.
 func (s *Server) fail(err error) error {
@@ -28,11 +35,12 @@ func (s *Server) fail(err error) error {
 	var inUse *store.InUse
 	switch {
 	case errors.As(err, &faults):
-		details := make([]error, len(faults))
-		for i, f := range faults {
-			details[i] = &huma.ErrorDetail{Location: f.Path, Message: f.Message}
+		const status = http.StatusUnprocessableEntity
+		r := &Refused{huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: faults.Error()}, faults}
+		for _, f := range faults {
+			r.Add(&huma.ErrorDetail{Location: f.Path, Message: f.Message.Text})
 		}
-		return huma.NewError(http.StatusUnprocessableEntity, faults.Error(), details...)
+		return r
 	case errors.As(err, &conflict):
 		return &Conflicted{huma.ErrorModel{
 			Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict),

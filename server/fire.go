@@ -12,6 +12,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 	"jointime/planner"
 	"jointime/store"
@@ -20,14 +21,14 @@ import (
 // FireView is the firing plan of a service.
 type FireView struct {
 	expand.EveningPlan
-	Margin  int     `json:"margin" doc:"0 to the minute … 100 safe"`
-	Version int64   `json:"version" doc:"Of the service that it was made from"`
-	Trying  string  `json:"trying,omitempty" doc:"The mend that this plan has"`
-	Better  bool    `json:"better" doc:"A better plan is still being looked for"`
-	Looked  float64 `json:"looked" doc:"How far that is, 0 to 1"`
-	Saves   int64   `json:"saves" doc:"What the best that was found so far would save, in the plan's costs"`
-	Said    string  `json:"said" doc:"What the last change did, or what a mend does"`
-	Rounds  []int   `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
+	Margin  int             `json:"margin" doc:"0 to the minute … 100 safe"`
+	Version int64           `json:"version" doc:"Of the service that it was made from"`
+	Trying  string          `json:"trying,omitempty" doc:"The mend that this plan has"`
+	Better  bool            `json:"better" doc:"A better plan is still being looked for"`
+	Looked  float64         `json:"looked" doc:"How far that is, 0 to 1"`
+	Saves   int64           `json:"saves" doc:"What the best that was found so far would save, in the plan's costs"`
+	Said    message.Message `json:"said" doc:"What the last change did, or what a mend does"`
+	Rounds  []int           `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
 	// The plan is a record: told once, and shown until another is.
 	Number  int64          `json:"number" doc:"Of the plan; the service's first is 1"`
 	MadeAt  time.Time      `json:"made_at" doc:"Since when it is shown"`
@@ -42,8 +43,8 @@ type FireView struct {
 
 // Offer is a change that a plan has not followed.
 type Offer struct {
-	Changed []string `json:"changed" nullable:"false" doc:"Names of what was changed"`
-	Said    string   `json:"said" doc:"What following it would do; empty while that is being worked out"`
+	Changed []string        `json:"changed" nullable:"false" doc:"Names of what was changed"`
+	Said    message.Message `json:"said" doc:"What following it would do; nothing while that is being worked out"`
 }
 
 // MadeFromLine is a record that a plan was made from.
@@ -121,7 +122,7 @@ func (s *Server) fireOut(x *planner.Shown, mend string) *fireOut {
 		v.Printed = &at
 	}
 	for _, m := range p.MadeFrom() {
-		v.Made = append(v.Made, MadeFromLine(m))
+		v.Made = append(v.Made, MadeFromLine{string(m.Kind), m.ID, m.Version})
 	}
 	if x.Offer != nil {
 		v.Offer = &Offer{x.Offer.Changed, x.Offer.Said}

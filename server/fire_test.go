@@ -76,7 +76,7 @@ func TestFirePlanMendsAndFiles(t *testing.T) {
 	require.NotEmpty(t, s)
 	kept := c.call("GET", "/api/fire/tonight", nil, 200)
 	require.LessOrEqual(t, kept["cost"], promised, "what was tried is what is kept, or better")
-	require.NotEmpty(t, kept["said"])
+	require.NotEmpty(t, sentence(kept["said"]))
 	c.call("POST", "/api/fire/tonight/keep", map[string]any{"mend": best, "version": 3}, 422)
 	c.call("GET", "/api/fire/nothing", nil, 404)
 }

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
 	"net/http"
 	"time"
 
@@ -10,7 +9,6 @@ import (
 
 	"jointime/core/advise"
 	"jointime/core/expand"
-	"jointime/core/kitchen"
 	"jointime/core/schedule"
 	"jointime/store"
 )
@@ -52,7 +50,8 @@ func (s *Server) planTable(ctx context.Context, in *planTableIn) (*planOut, erro
 const planTime = 400 * time.Millisecond
 
 func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (*expand.Plan, error) {
-	at, err := dayOf(snap.Book.Kitchen(), s.clock()).at(t.Clock)
+	k := snap.Book.Kitchen()
+	at, err := k.DayOf(s.clock()).At(t.Clock)
 	if err != nil {
 		return nil, err
 	}
@@ -71,17 +70,4 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	p := f.Read(schedule.Solve(ctx, f.Workload, schedule.Options{Seed: 1, Anyway: true}))
 	p.Trouble = advise.Explain(f, p.Broken)
 	return p, nil
-}
-
-// at is an instant of the service day by the clock on the wall.
-func (d Day) at(clock string) (time.Time, error) {
-	var hour, minute int
-	if _, err := fmt.Sscanf(clock, "%d:%d", &hour, &minute); err != nil || hour < 0 || hour > 23 || minute < 0 || minute > 59 {
-		return time.Time{}, kitchen.Faults{{Path: "clock", Message: fmt.Sprintf("expected a time like 19:42, got %q", clock)}}
-	}
-	if hour < dayTurns {
-		hour += 24
-	}
-	f := d.From
-	return time.Date(f.Year(), f.Month(), f.Day(), hour, minute, 0, 0, f.Location()), nil
 }

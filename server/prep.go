@@ -3,7 +3,6 @@ package server
 import (
 	"context"
 	"net/http"
-	"slices"
 	"strings"
 	"time"
 
@@ -12,6 +11,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/safety"
 	"jointime/core/scale"
 	"jointime/planner"
@@ -22,7 +22,7 @@ type PrepView struct {
 	expand.PrepPlan
 	Ticks     []Tick            `json:"ticks" nullable:"false"`
 	Limits    []ComponentLimits `json:"limits" nullable:"false" doc:"Safety limits that bear on the components planned"`
-	Said      string            `json:"said" doc:"What the last change did"`
+	Said      message.Message   `json:"said" doc:"What the last change did"`
 	Number    int64             `json:"number" doc:"Of the plan; the first is 1"`
 	MadeAt    time.Time         `json:"made_at" doc:"Since when it is shown"`
 	Following bool              `json:"following" doc:"Something was ticked, or time went on: the next plan is being made"`
@@ -60,21 +60,10 @@ type (
 	prepMendsOut struct {
 		Body []advise.PrepMend `nullable:"false"`
 	}
-	servicesOut struct {
-		Body []ServiceLine `nullable:"false"`
-	}
 	stockOut struct {
 		Body []StockLine `nullable:"false"`
 	}
 )
-
-// ServiceLine is a service with its version.
-type ServiceLine struct {
-	Service kitchen.Service `json:"service"`
-	Version int64           `json:"version"`
-	Covers  int             `json:"covers"`
-	Over    bool            `json:"over" doc:"It has ended"`
-}
 
 // StockLine is a product on hand with its version.
 type StockLine struct {
@@ -91,12 +80,9 @@ func (s *Server) prepRoutes(api huma.API) {
 		s.workOut)
 	huma.Register(api, huma.Operation{OperationID: "tick", Method: http.MethodPost, Path: "/api/prep/ticks", Summary: "Tick a step of the plan, or take the tick back", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.tick)
-	huma.Register(api, huma.Operation{OperationID: "list-services", Method: http.MethodGet, Path: "/api/services", Summary: "All services, the next first"},
-		s.listServices)
 	huma.Register(api, huma.Operation{OperationID: "list-stock", Method: http.MethodGet, Path: "/api/stock", Summary: "Products on hand"},
 		s.listStock)
-	part[kitchen.Service]{s, kitchen.ServiceRecord, func(x *kitchen.Service) (*string, string) { return &x.ID, x.Name }}.routes(api, "services")
-	part[kitchen.Stock]{s, kitchen.StockRecord, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component }}.routes(api, "stock")
+	part[kitchen.Stock]{s, kitchen.StockRecord, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component }, nil}.routes(api, "stock")
 	huma.Register(api, huma.Operation{OperationID: "put-on-hand", Method: http.MethodPost, Path: "/api/stock", Summary: "Put a product on hand, or change one", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.putOnHand)
 }
@@ -114,35 +100,9 @@ type workOutIn struct{ Body scale.Question }
 func (s *Server) workOut(_ context.Context, in *workOutIn) (*answerOut, error) {
 	a, err := scale.WorkOut(in.Body)
 	if err != nil {
-		field, what, _ := strings.Cut(err.Error(), ": ")
-		return nil, s.fail(kitchen.Faults{{Path: field, Message: what}})
-	}
-	return &answerOut{a}, nil
-}
-
-func (s *Server) listServices(ctx context.Context, _ *struct{}) (*servicesOut, error) {
-	snap, err := s.store.Snapshot(ctx)
-	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := []ServiceLine{}
-	if !snap.Empty {
-		coming := planner.Coming(snap.Book, s.clock())
-		for _, x := range snap.Book.Services() {
-			over := !slices.ContainsFunc(coming, func(c kitchen.Service) bool { return c.ID == x.ID })
-			out = append(out, ServiceLine{x, snap.Versions[kitchen.Key{Kind: kitchen.ServiceRecord, ID: x.ID}], x.Covers(), over})
-		}
-		slices.SortStableFunc(out, func(a, b ServiceLine) int {
-			if a.Over != b.Over {
-				if a.Over {
-					return 1
-				}
-				return -1
-			}
-			return strings.Compare(a.Service.Date, b.Service.Date)
-		})
-	}
-	return &servicesOut{out}, nil
+	return &answerOut{a}, nil
 }
 
 func (s *Server) listStock(ctx context.Context, _ *struct{}) (*stockOut, error) { return s.stock(ctx) }
@@ -174,7 +134,7 @@ func (s *Server) saveOnHand(ctx context.Context, in *OnHand) error {
 	}
 	useBy, err := time.ParseInLocation("2006-01-02 15:04", strings.TrimSpace(in.UseBy), snap.Book.Zone())
 	if err != nil {
-		return kitchen.Faults{{Path: "use_by", Message: "expected a day and a time like 2026-05-16 18:00, got \"" + in.UseBy + "\""}}
+		return kitchen.Faults{kitchen.FaultAt("use_by", "fault.day-and-time", "got", in.UseBy)}
 	}
 	id, said := in.ID, "Changed."
 	if in.Version == 0 {
@@ -238,7 +198,7 @@ func (s *Server) tick(ctx context.Context, in *struct{ Body TickIn }) (*struct{}
 	b := in.Body
 	ref, known := p.Step(b.Task)
 	if !known {
-		return nil, s.fail(kitchen.Faults{{Path: "task", Message: "no step of the plan has this id"}})
+		return nil, s.fail(kitchen.Faults{kitchen.FaultAt("task", "fault.no-step", "id", b.Task)})
 	}
 	t := planner.Tick{Task: b.Task, Batch: p.BatchOf(ref), Done: b.Done, Amount: b.Amount, Tasted: b.Tasted, Note: strings.TrimSpace(b.Note)}
 	if err := s.store.AddTick(ctx, t); err != nil {

@@ -164,6 +164,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.bookRoutes(api)
 	s.versionRoutes(api)
 	s.prepRoutes(api)
+	s.serviceRoutes(api)
 	s.fireRoutes(api)
 	s.dayRoutes(api)
 	return api

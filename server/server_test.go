@@ -134,7 +134,7 @@ func TestChangingAStepMovesItsFiringAndUndoBringsItBack(t *testing.T) {
 	// The oven takes 2 min longer: the hake is fired 2 min earlier, the join stays.
 	changed := c.call("PATCH", "/api/components/hake/steps/oven", map[string]any{"version": 1, "likely_s": 360, "table": table(nil)}, 200)
 	require.Equal(t, was-120, strand(t, changed["plan"], "hake")["fire_s"])
-	require.Equal(t, "Join unchanged. Hake, roasted fires 2 min earlier.", changed["said"])
+	require.Equal(t, "Join unchanged. Hake, roasted fires 2 min earlier.", sentence(changed["said"]))
 	require.Equal(t, float64(2), changed["version"])
 
 	c.call("PATCH", "/api/components/hake/steps/oven", map[string]any{"version": 1, "likely_s": 300}, 409)
@@ -238,4 +238,10 @@ func (c client) list(method, path string, body any, status int) []any {
 	var out []any
 	require.NoError(c.t, json.Unmarshal([]byte(c.call(method, path, body, status)["list"].(string)), &out))
 	return out
+}
+
+// sentence is the sentence of a message; "" where nothing is said.
+func sentence(message any) string {
+	text, _ := message.(map[string]any)["text"].(string)
+	return text
 }

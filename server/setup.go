@@ -27,10 +27,10 @@ func (s *Server) setupRoutes(api huma.API) {
 		s.newKitchen)
 	huma.Register(api, huma.Operation{OperationID: "change-kitchen", Method: http.MethodPut, Path: "/api/kitchen", Summary: "Change the kitchen's settings", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.changeKitchen)
-	part[kitchen.Section]{s, kitchen.SectionRecord, func(x *kitchen.Section) (*string, string) { return &x.ID, x.Name }}.routes(api, "sections")
-	part[kitchen.Person]{s, kitchen.PersonRecord, func(x *kitchen.Person) (*string, string) { return &x.ID, x.Name }}.routes(api, "people")
-	part[kitchen.Equipment]{s, kitchen.EquipmentRecord, func(x *kitchen.Equipment) (*string, string) { return &x.ID, x.Name }}.routes(api, "equipment")
-	part[kitchen.Vessel]{s, kitchen.VesselRecord, func(x *kitchen.Vessel) (*string, string) { return &x.ID, x.Name }}.routes(api, "vessels")
+	part[kitchen.Section]{s, kitchen.SectionRecord, func(x *kitchen.Section) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewSection}.routes(api, "sections")
+	part[kitchen.Person]{s, kitchen.PersonRecord, func(x *kitchen.Person) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewPerson}.routes(api, "people")
+	part[kitchen.Equipment]{s, kitchen.EquipmentRecord, func(x *kitchen.Equipment) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewEquipment}.routes(api, "equipment")
+	part[kitchen.Vessel]{s, kitchen.VesselRecord, func(x *kitchen.Vessel) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewVessel}.routes(api, "vessels")
 }
 
 type newKitchenIn struct{ Body NewKitchen }
@@ -57,6 +57,8 @@ type part[T any] struct {
 	s    *Server
 	kind kitchen.Kind
 	of   func(*T) (id *string, name string)
+	// fresh is a new one until somebody says more; nil where the page says all of it.
+	fresh func(*kitchen.Book, string) T
 }
 
 func (p part[T]) routes(api huma.API, path string) {
@@ -65,6 +67,10 @@ func (p part[T]) routes(api huma.API, path string) {
 		Summary: "Save a new or a changed " + kind + "; the id of a new one is new", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, p.save)
 	huma.Register(api, huma.Operation{OperationID: "delete-" + kind, Method: http.MethodDelete, Path: "/api/" + path + "/{id}",
 		Summary: "Remove a " + kind + " that nothing needs", Errors: []int{404, 409, 422}}, p.remove)
+	if p.fresh != nil {
+		huma.Register(api, huma.Operation{OperationID: "add-" + kind, Method: http.MethodPost, Path: "/api/" + path,
+			Summary: "Add a " + kind + " that is as most are until more is said", MaxBodyBytes: maxBody, Errors: []int{409, 422}}, p.add)
+	}
 }
 
 type savePartIn[T any] struct {
@@ -86,6 +92,22 @@ func (p part[T]) save(ctx context.Context, in *savePartIn[T]) (*houseOut, error)
 		said = name + " is new."
 	}
 	if _, err := p.s.store.Save(ctx, kitchen.Key{Kind: p.kind, ID: *id}, in.Body.Version, value, said); err != nil {
+		return nil, p.s.fail(err)
+	}
+	return p.s.house(ctx)
+}
+
+type addPartIn struct{ Body Named }
+
+func (p part[T]) add(ctx context.Context, in *addPartIn) (*houseOut, error) {
+	snap, err := p.s.book(ctx)
+	if err != nil {
+		return nil, p.s.fail(err)
+	}
+	value := p.fresh(snap.Book, in.Body.Name)
+	id, name := p.of(&value)
+	*id = freeID(name, func(id string) bool { return snap.Versions[kitchen.Key{Kind: p.kind, ID: id}] != 0 })
+	if _, err := p.s.store.Save(ctx, kitchen.Key{Kind: p.kind, ID: *id}, 0, value, name+" is new."); err != nil {
 		return nil, p.s.fail(err)
 	}
 	return p.s.house(ctx)

@@ -75,13 +75,13 @@ func TestAPrintedPlanAsks(t *testing.T) {
 	var offer map[string]any
 	require.Eventually(t, func() bool {
 		offer, _ = c.call("GET", "/api/fire/tonight", nil, 200)["offer"].(map[string]any)
-		return offer != nil && offer["said"] != ""
+		return offer != nil && sentence(offer["said"]) != ""
 	}, time.Minute, 20*time.Millisecond)
 	held := c.call("GET", "/api/fire/tonight", nil, 200)
 	require.Equal(t, v["joins"], held["joins"])
 	require.Equal(t, v["number"], held["on_paper"])
 	require.Equal(t, []any{"Hake, roasted"}, offer["changed"])
-	require.Contains(t, fmt.Sprint(c.call("GET", "/api/day", nil, 200)["offers"]), offer["said"])
+	require.Contains(t, fmt.Sprint(c.call("GET", "/api/day", nil, 200)["offers"]), sentence(offer["said"]))
 	used := c.call("POST", "/api/fire/tonight/use", nil, 200)
 	require.Equal(t, "used", used["kind"])
 	require.Equal(t, offer["said"], used["said"])

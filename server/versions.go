@@ -3,12 +3,14 @@ package server
 import (
 	"context"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/plating"
 	"jointime/formats/card"
 	"jointime/store"
@@ -33,9 +35,9 @@ type Side struct {
 
 // Comparison is two versions of a dish in drawing and in words.
 type Comparison struct {
-	Was   Side     `json:"was"`
-	Is    Side     `json:"is"`
-	Words []string `json:"words" nullable:"false"`
+	Was  Side              `json:"was"`
+	Is   Side              `json:"is"`
+	Said []message.Message `json:"said" nullable:"false"`
 }
 
 type comparisonOut struct{ Body Comparison }
@@ -89,9 +91,9 @@ func (s *Server) actOnDish(ctx context.Context, in *actOnDishIn) (*dishOut, erro
 	changed := *d
 	said, err := changed.Do(in.Body.Act)
 	if err != nil {
-		return nil, s.fail(kitchen.Faults{{Path: "act", Message: err.Error()}})
+		return nil, s.fail(kitchen.Faults{kitchen.FaultOf("act", err)})
 	}
-	return s.saveDish(ctx, in.ID, in.Body.Version, changed, said)
+	return s.saveDish(ctx, in.ID, in.Body.Version, changed, said.Text)
 }
 
 type editSequenceIn struct {
@@ -169,7 +171,7 @@ func (s *Server) line(ctx context.Context, wish *LineWish) (*LineView, error) {
 		v.Names = append(v.Names, book.NameOf(e.Component))
 	}
 	if v.Line, err = plating.NewLine(jobs, wish.Plates, wish.People, room); err != nil {
-		return nil, kitchen.Faults{{Path: "people", Message: err.Error()}}
+		return nil, kitchen.Faults{kitchen.FaultOf("people", err)}
 	}
 	for _, r := range v.Rounds {
 		v.StandS = max(v.StandS, r.LeaveS-r.FirstS)
@@ -217,7 +219,7 @@ func (s *Server) compare(ctx context.Context, id string, was, is int64) (*Compar
 			}
 		}
 	}
-	out.Words = kitchen.Compare(specs[0], specs[1], snap.Book.NameOf)
+	out.Said = kitchen.Compare(specs[0], specs[1], snap.Book.NameOf)
 	return out, nil
 }
 
@@ -254,9 +256,7 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 	if err != nil {
 		return nil, err
 	}
-	if zone, err := time.LoadLocation(book.Kitchen().TimeZone); err == nil {
-		changed = changed.In(zone)
-	}
+	changed = changed.In(book.Zone())
 	vessel, _ := book.Vessel(d.Specification.Vessel)
 	c := &card.Card{House: book.Kitchen().Name, Dish: d, Variant: in.Variant, Version: history[0].Version, State: string(d.State), Changed: changed,
 		Vessel: vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements), Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
@@ -270,13 +270,15 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 	return card.PDF(c, size)
 }
 
-// SequenceEdit moves an element in the order of plating, or takes it off.
+// SequenceEdit moves an element in the order of plating, takes it off, or puts a component on.
 type SequenceEdit struct {
 	Version int64  `json:"version" minimum:"1"`
 	Draft   bool   `json:"draft,omitempty" doc:"In the draft"`
-	Edit    string `json:"edit" enum:"move,remove"`
-	Number  int    `json:"number" minimum:"1"`
+	Edit    string `json:"edit" enum:"move,remove,add"`
+	Number  int    `json:"number,omitempty" minimum:"0" doc:"Of the element that is moved or taken off, from 1"`
 	To      int    `json:"to,omitempty" doc:"The number that it gets"`
+	// Component is put on the plate last.
+	Component string `json:"component,omitempty" maxLength:"80"`
 }
 
 func (s *Server) sequence(ctx context.Context, id string, in SequenceEdit) (*dishOut, error) {
@@ -292,20 +294,29 @@ func (s *Server) sequence(ctx context.Context, id string, in SequenceEdit) (*dis
 	spec := &d.Specification
 	if in.Draft {
 		if d.Draft == nil {
-			return nil, s.fail(kitchen.Faults{{Path: "draft", Message: d.Name + " has no draft"}})
+			return nil, s.fail(kitchen.Faults{kitchen.FaultAt("draft", "fault.no-draft", "dish", d.Name)})
 		}
 		draft := *d.Draft
 		d.Draft, spec = &draft, &draft
 	}
-	said := d.Name + ": an element was moved."
-	if in.Edit == "remove" {
+	said := ""
+	switch in.Edit {
+	case "add":
+		c, ok := snap.Book.Component(in.Component)
+		if !ok {
+			return nil, s.fail(kitchen.Faults{kitchen.FaultAt("component", "fault.no-record", "kind", kitchen.ComponentRecord, "id", in.Component)})
+		}
+		said = d.Name + ": " + c.Name + " was put on."
+		spec.Elements = append(slices.Clone(spec.Elements), kitchen.NewElement(c))
+	case "remove":
 		said = d.Name + ": an element was taken off."
 		err = spec.RemoveElement(in.Number - 1)
-	} else {
+	default:
+		said = d.Name + ": an element was moved."
 		err = spec.MoveElement(in.Number-1, in.To-1)
 	}
 	if err != nil {
-		return nil, s.fail(kitchen.Faults{{Path: "number", Message: err.Error()}})
+		return nil, s.fail(kitchen.Faults{kitchen.FaultOf("number", err)})
 	}
 	return s.saveDish(ctx, id, in.Version, d, said)
 }

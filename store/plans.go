@@ -11,6 +11,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/planner"
 )
 
@@ -20,7 +21,7 @@ func (s *Store) Kitchen(ctx context.Context) (*planner.Kitchen, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &planner.Kitchen{Revision: snap.Revision, Book: snap.Book, Version: func(kind, id string) int64 { return snap.Versions[kitchen.Key{Kind: kitchen.Kind(kind), ID: id}] }}, nil
+	return &planner.Kitchen{Revision: snap.Revision, Book: snap.Book, Version: func(key kitchen.Key) int64 { return snap.Versions[key] }}, nil
 }
 
 // Head says which plan of a subject was told last, whether it is settled, and which was last
@@ -53,24 +54,37 @@ func (s *Store) Record(ctx context.Context, subject string, number int64) (*plan
 		MadeAt                                    time.Time `db:"made_at"`
 		Kind                                      string    `db:"kind"`
 		Said                                      string    `db:"said"`
+		Message                                   []byte    `db:"message"`
 		Inputs                                    string    `db:"inputs"`
 		Data, Versions, Work, Sched, Refs, Detail []byte
 	}
-	err := s.db.QueryRowxContext(ctx, `SELECT made_at, kind, said, inputs, data, versions, workload, schedule, refs, details
+	err := s.db.QueryRowxContext(ctx, `SELECT made_at, kind, said, message, inputs, data, versions, workload, schedule, refs, details
 		FROM plan JOIN plan_inputs ON hash = inputs WHERE subject = $1 AND number = $2`, subject, number).
-		Scan(&row.MadeAt, &row.Kind, &row.Said, &row.Inputs, &row.Data, &row.Versions, &row.Work, &row.Sched, &row.Refs, &row.Detail)
+		Scan(&row.MadeAt, &row.Kind, &row.Said, &row.Message, &row.Inputs, &row.Data, &row.Versions, &row.Work, &row.Sched, &row.Refs, &row.Detail)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, ErrNotFound
 	}
 	if err != nil {
 		return nil, fmt.Errorf("reading plan %d of %s: %w", number, subject, err)
 	}
-	r := &planner.Record{Subject: subject, Number: number, MadeAt: row.MadeAt, Kind: planner.Kind(row.Kind), Said: row.Said, Inputs: row.Inputs, Data: row.Data,
+	r := &planner.Record{Subject: subject, Number: number, MadeAt: row.MadeAt, Kind: planner.Kind(row.Kind), Said: kept(row.Said), Inputs: row.Inputs, Data: row.Data,
 		Workload: row.Work, Schedule: row.Sched, Refs: row.Refs, Details: row.Detail}
-	if err := json.Unmarshal(row.Versions, &r.Versions); err != nil {
+	if row.Message != nil {
+		r.Said = message.Message{} // the sentence is in it
+		err = json.Unmarshal(row.Message, &r.Said)
+	}
+	if err := errors.Join(err, json.Unmarshal(row.Versions, &r.Versions)); err != nil {
 		return nil, fmt.Errorf("reading plan %d of %s: %w", number, subject, err)
 	}
 	return r, nil
+}
+
+// kept is the sentence of a plan that was told before messages were kept.
+func kept(said string) message.Message {
+	if said == "" {
+		return message.Message{}
+	}
+	return message.Of("words.kept", "text", said)
 }
 
 // Tell writes a plan down, with what it was made from. planner.ErrBehind means that its
@@ -80,16 +94,20 @@ func (s *Store) Tell(ctx context.Context, r *planner.Record) error {
 	if err != nil {
 		return err
 	}
+	said, err := json.Marshal(r.Said)
+	if err != nil {
+		return err
+	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO plan_inputs (hash, data) VALUES ($1, $2) ON CONFLICT DO NOTHING`, r.Inputs, string(r.Data)); err != nil {
 			return fmt.Errorf("writing what a plan was made from: %w", err)
 		}
 		// The primary key keeps two from telling the same number.
-		done, err := tx.ExecContext(ctx, `INSERT INTO plan (subject, number, made_at, kind, said, inputs, versions, workload, schedule, refs, details)
-			SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11
+		done, err := tx.ExecContext(ctx, `INSERT INTO plan (subject, number, made_at, kind, said, inputs, versions, workload, schedule, refs, details, message)
+			SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12
 			WHERE $2 = (SELECT coalesce(max(number), 0) + 1 FROM plan WHERE subject = $1)
 			ON CONFLICT DO NOTHING`,
-			r.Subject, r.Number, r.MadeAt, string(r.Kind), r.Said, r.Inputs, string(versions), string(r.Workload), string(r.Schedule), string(r.Refs), string(r.Details))
+			r.Subject, r.Number, r.MadeAt, string(r.Kind), r.Said.Text, r.Inputs, string(versions), string(r.Workload), string(r.Schedule), string(r.Refs), string(r.Details), string(said))
 		if err != nil {
 			return fmt.Errorf("writing plan %d of %s: %w", r.Number, r.Subject, err)
 		}

@@ -35,20 +35,14 @@ func TestDifferenceInWords(t *testing.T) {
 		"Join moves 1:30 min later. Fish fires 45 s later. Sauce fires 1 h later.":    plan(90, map[string]int{"Fish": -555, "Sauce": 3300}),
 		"Join moves 20 s earlier. Sauce is now made ahead. Oil is now made to order.": plan(-20, map[string]int{"Fish": -600, "Oil": -50}),
 	} {
-		require.Equal(t, want, Difference(before, after))
+		require.Equal(t, want, Difference(before, after).Text)
 	}
 	broken := plan(0, map[string]int{"Fish": -600, "Sauce": -300})
 	broken.Broken = []workload.Broken{{Rule: workload.RuleMax}}
-	require.Equal(t, "Join unchanged. Not every rule can be kept now.", Difference(before, broken))
-	require.Equal(t, "Join unchanged. Every rule is kept again.", Difference(broken, before))
+	require.Equal(t, "Join unchanged. Not every rule can be kept now.", Difference(before, broken).Text)
+	require.Equal(t, "Join unchanged. Every rule is kept again.", Difference(broken, before).Text)
 	gone := plan(0, map[string]int{"Fish": -600, "Sauce": -300})
 	gone.Strands = gone.Strands[:2]
-	require.Equal(t, "Join unchanged. Oil is gone.", Difference(before, gone))
-	require.Contains(t, Difference(before, &expand.Plan{Status: workload.Impossible}), "cannot be done")
-}
-
-func TestLengthsInWords(t *testing.T) {
-	for s, want := range map[int64]string{0: "0 s", 45: "45 s", -60: "1 min", 150: "2:30 min", 3600: "1 h", 4800: "1 h 20 min"} {
-		require.Equal(t, want, minutes(s))
-	}
+	require.Equal(t, "Join unchanged. Oil is gone.", Difference(before, gone).Text)
+	require.Contains(t, Difference(before, &expand.Plan{Status: workload.Impossible}).Text, "cannot be done")
 }

@@ -1,17 +1,16 @@
 package advise
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
 	"jointime/core/expand"
+	"jointime/core/message"
 )
 
 // EveningDifference says in a sentence or two what moved between two plans of a service:
 // the tables whose joins stand at other times, how many firings did, and what fits or no
 // longer fits.
-func EveningDifference(was, is *expand.EveningPlan) string {
+func EveningDifference(was, is *expand.EveningPlan) message.Message {
 	old := map[string]expand.EveningJoin{}
 	for _, j := range was.Joins {
 		old[j.ID] = j
@@ -36,9 +35,9 @@ func EveningDifference(was, is *expand.EveningPlan) string {
 			}
 		}
 	}
-	var parts []string
+	var parts []message.Message
 	for _, n := range came {
-		parts = append(parts, n+" is new.")
+		parts = append(parts, message.Of("fire.new", "table", n))
 	}
 	var gone []string
 	for _, j := range was.Joins {
@@ -47,36 +46,37 @@ func EveningDifference(was, is *expand.EveningPlan) string {
 		}
 	}
 	for _, n := range gone {
-		parts = append(parts, n+" has a course less.")
+		parts = append(parts, message.Of("fire.course-less", "table", n))
 	}
 	slices.SortStableFunc(moved, func(a, b string) int { return int(abs(by[b]) - abs(by[a])) })
 	for _, n := range moved[:min(2, len(moved))] {
-		way := "later"
+		half := message.Length((abs(by[n]) + 15) / 30 * 30)
 		if by[n] < 0 {
-			way = "sooner"
+			parts = append(parts, message.Of("fire.goes-sooner", "table", n, "by", half))
+		} else {
+			parts = append(parts, message.Of("fire.goes-later", "table", n, "by", half))
 		}
-		parts = append(parts, fmt.Sprintf("%s goes %s %s.", n, minutes((abs(by[n])+15)/30*30), way))
 	}
 	if n := len(moved) - 2; n > 0 {
-		parts = append(parts, fmt.Sprintf("%d more %s.", n, plural(n, "table moves", "tables move")))
+		parts = append(parts, message.Of("fire.more-tables", "count", n))
 	}
 	if len(moved) == 0 && len(came) == 0 && len(gone) == 0 {
-		parts = append(parts, "Every join stays.")
+		parts = append(parts, message.Of("fire.joins-stay"))
 	}
 	late, before := Lateness(is), Lateness(was)
 	switch d := late - before; {
 	case d > 60:
-		parts = append(parts, fmt.Sprintf("%s more lateness in all.", minutes(d/60*60)))
+		parts = append(parts, message.Of("fire.later-in-all", "by", message.Minutes(d)))
 	case d < -60:
-		parts = append(parts, fmt.Sprintf("%s less lateness in all.", minutes(d/60*60)))
+		parts = append(parts, message.Of("fire.less-late-in-all", "by", message.Minutes(-d)))
 	}
 	switch d := Overdue(is) - Overdue(was); {
 	case d > 60:
-		parts = append(parts, fmt.Sprintf("Holds are passed by %s more.", minutes(d/60*60)))
+		parts = append(parts, message.Of("fire.holds-more", "by", message.Minutes(d)))
 	case d < -60:
-		parts = append(parts, fmt.Sprintf("Holds are passed by %s less.", minutes(d/60*60)))
+		parts = append(parts, message.Of("fire.holds-less", "by", message.Minutes(-d)))
 	}
-	return strings.Join(parts, " ")
+	return message.All(parts...)
 }
 
 func abs(d int64) int64 { return max(d, -d) }

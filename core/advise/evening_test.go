@@ -26,12 +26,12 @@ func TestWhatMovedInAnEvening(t *testing.T) {
 		"Table 5 is new. Table 3 has a course less. 5 min more lateness in all.": evening(
 			joinAt("1/main", "Table 1", 0, 0), joinAt("2/main", "Table 2", 10, 120), joinAt("4/main", "Table 4", 30, 0), joinAt("5/main", "Table 5", 40, 300)),
 	} {
-		require.Equal(t, want, advise.EveningDifference(was, is))
+		require.Equal(t, want, advise.EveningDifference(was, is).Text)
 	}
 	held := evening(was.Joins...)
 	held.Trouble = []expand.FireTrouble{{Join: "1/main", Kind: "hold", ByS: 600}, {Join: "2/main", Kind: "late", ByS: 120}}
-	require.Equal(t, "Every join stays. Holds are passed by 10 min more.", advise.EveningDifference(was, held))
-	require.Equal(t, "Every join stays. Holds are passed by 10 min less.", advise.EveningDifference(held, was))
+	require.Equal(t, "Every join stays. Holds are passed by 10 min more.", advise.EveningDifference(was, held).Text)
+	require.Equal(t, "Every join stays. Holds are passed by 10 min less.", advise.EveningDifference(held, was).Text)
 	require.Equal(t, int64(600), advise.Overdue(held))
 	require.Equal(t, int64(120), advise.Lateness(was))
 }

@@ -1,16 +1,16 @@
 package advise
 
 import (
-	"fmt"
 	"strings"
 
 	"jointime/core/expand"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
 // Explain says broken or contradicting rules of a table in sentences: what is wanted,
 // of what, and by how much it is missed.
-func Explain(f *expand.Firing, broken []workload.Broken) []string {
+func Explain(f *expand.Firing, broken []workload.Broken) []message.Message {
 	names := map[string]string{}
 	for _, r := range f.Workload.Resources {
 		names[r.ID] = r.Name
@@ -18,11 +18,11 @@ func Explain(f *expand.Firing, broken []workload.Broken) []string {
 	for _, t := range f.Workload.Tasks {
 		name := t.Name
 		if ref := f.Tasks[t.ID]; ref.Of > 1 {
-			name += fmt.Sprintf(" (batch %d of %d)", ref.Batch, ref.Of)
+			name = message.Of("task.batch", "what", name, "number", ref.Batch, "of", ref.Of).Text
 		}
 		names[t.ID] = name
 	}
-	names[f.Table.ID] = "the join"
+	names[f.Table.ID] = message.Of("task.join").Text
 	called := func(id string) string {
 		if n := names[id]; n != "" {
 			return n
@@ -30,25 +30,25 @@ func Explain(f *expand.Firing, broken []workload.Broken) []string {
 		return id
 	}
 	said := map[string]bool{}
-	out := []string{}
+	out := []message.Message{}
 	for _, b := range broken {
 		s := sentence(b, called, f)
-		if !said[s] {
-			said[s] = true
+		if !said[s.Text] {
+			said[s.Text] = true
 			out = append(out, s)
 		}
 	}
 	return out
 }
 
-func sentence(b workload.Broken, called func(string) string, f *expand.Firing) string {
+func sentence(b workload.Broken, called func(string) string, f *expand.Firing) message.Message {
 	who := make([]string, len(b.IDs))
 	for i, id := range b.IDs {
 		who[i] = called(id)
 	}
 	by := ""
 	if b.By > 0 && b.Unit == "s" {
-		by = ", " + minutes(b.By) + " over"
+		by = message.Of("broken.over", "by", message.Length(b.By)).Text
 	}
 	first, rest := "", ""
 	if len(who) > 0 {
@@ -57,32 +57,32 @@ func sentence(b workload.Broken, called func(string) string, f *expand.Firing) s
 	switch b.Rule {
 	case workload.RuleMax:
 		if most, ok := longest(f, b.IDs); ok {
-			return fmt.Sprintf("%s may wait at most %s%s.", first, minutes(most), by)
+			return message.Of("broken.waits-most", "what", first, "most", message.Length(most), "over", by)
 		}
-		return fmt.Sprintf("%s may not wait so long for %s%s.", first, rest, by)
+		return message.Of("broken.waits-long", "what", first, "for", rest, "over", by)
 	case workload.RuleMin:
-		return fmt.Sprintf("%s must wait longer before %s%s.", first, rest, by)
+		return message.Of("broken.waits-short", "what", first, "before", rest, "over", by)
 	case workload.RuleCapacity:
 		if rest == "" {
-			return fmt.Sprintf("%s: there is not enough of it.", first)
+			return message.Of("broken.not-enough", "what", first)
 		}
-		return fmt.Sprintf("%s is wanted more than once at a time: %s.", first, rest)
+		return message.Of("broken.wanted-twice", "what", first, "by", rest)
 	case workload.RuleWindow:
 		if rest == "" {
-			return fmt.Sprintf("%s is not there long enough.", first)
+			return message.Of("broken.not-there-long", "what", first)
 		}
-		return fmt.Sprintf("%s is not there when it is wanted: %s.", first, rest)
+		return message.Of("broken.not-there", "what", first, "by", rest)
 	case workload.RuleSetpoint, workload.RuleChangeover:
 		if rest == "" {
-			return fmt.Sprintf("%s has one temperature at a time, and changing takes minutes.", first)
+			return message.Of("broken.one-heat", "what", first)
 		}
-		return fmt.Sprintf("%s cannot change its temperature in time between %s%s.", first, strings.Join(who[1:], " and "), by)
+		return message.Of("broken.change-heat", "what", first, "between", strings.Join(who[1:], message.Of("words.and").Text), "over", by)
 	case workload.RuleHorizon, workload.RuleLatest:
-		return fmt.Sprintf("%s ends too late%s.", first, by)
+		return message.Of("broken.ends-late", "what", first, "over", by)
 	case workload.RuleEarliest, workload.RuleNow:
-		return fmt.Sprintf("%s would have to start before it can%s.", first, by)
+		return message.Of("broken.starts-early", "what", first, "over", by)
 	}
-	return fmt.Sprintf("%s: %s%s.", b.Rule, strings.Join(who, ", "), by)
+	return message.Of("broken.rule", "rule", b.Rule, "who", who, "over", by)
 }
 
 // longest is what the kitchen's data allows between two steps, or from a step to the

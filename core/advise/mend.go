@@ -9,19 +9,20 @@ import (
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // Mend is a change of a service that would help.
 type Mend struct {
-	ID       string `json:"id"`
-	Text     string `json:"text"`
-	Costs    string `json:"costs" doc:"What it costs, in words"`
-	PriceS   int64  `json:"price_s" doc:"What it costs as the plan weighs things, to rank mends by"`
-	SavesS   int64  `json:"saves_s" doc:"Seconds of lateness and of holding that it saves, weighted as the plan weighs them"`
-	LateS    int64  `json:"late_s" doc:"Lateness of all joins together with it, seconds"`
-	WasS     int64  `json:"was_s" doc:"… and without it"`
-	OverS    int64  `json:"over_s" doc:"Waits beyond their longest, together, with it, seconds"`
-	OverWasS int64  `json:"over_was_s" doc:"… and without it"`
+	ID       string          `json:"id"`
+	What     message.Message `json:"what"`
+	Costs    message.Message `json:"costs" doc:"What it costs"`
+	PriceS   int64           `json:"price_s" doc:"What it costs as the plan weighs things, to rank mends by"`
+	SavesS   int64           `json:"saves_s" doc:"Seconds of lateness and of holding that it saves, weighted as the plan weighs them"`
+	LateS    int64           `json:"late_s" doc:"Lateness of all joins together with it, seconds"`
+	WasS     int64           `json:"was_s" doc:"… and without it"`
+	OverS    int64           `json:"over_s" doc:"Waits beyond their longest, together, with it, seconds"`
+	OverWasS int64           `json:"over_was_s" doc:"… and without it"`
 }
 
 // Candidate is a changed service to be solved again.
@@ -57,11 +58,11 @@ type proposals struct {
 	out     []Candidate
 }
 
-func (p *proposals) add(id, text, costs string, price int64, change func(*kitchen.Service)) {
+func (p *proposals) add(id string, what, costs message.Message, price int64, change func(*kitchen.Service)) {
 	c := *p.service
 	c.Tables, c.Shared, c.Helpers = slices.Clone(c.Tables), slices.Clone(c.Shared), slices.Clone(c.Helpers)
 	change(&c)
-	p.out = append(p.out, Candidate{Mend{ID: id, Text: text, Costs: costs, PriceS: price}, c})
+	p.out = append(p.out, Candidate{Mend{ID: id, What: what, Costs: costs, PriceS: price}, c})
 }
 
 // Candidates proposes changes from what does not fit, the worst first: another pair of
@@ -77,14 +78,14 @@ func Candidates(b *kitchen.Book, e *expand.Evening, plan *expand.EveningPlan) []
 	p.seats()
 	s := e.Service
 	if usual := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands); s.Kind == kitchen.ALaCarte && usual < min(4, len(b.MayPlate())) {
-		p.add(fmt.Sprintf("hands:%d", usual+1), fmt.Sprintf("%d people plate instead of %d", usual+1, usual), "one more is away from the stove while a table is plated", priceOfHands,
+		p.add(fmt.Sprintf("hands:%d", usual+1), message.Of("mend.hands", "people", usual+1, "usual", usual), message.Of("mend.hands-costs"), priceOfHands,
 			func(c *kitchen.Service) { c.PlatingHands = usual + 1 })
 	}
 	courses := max(0, len(b.CoursesOf(s))-1)
-	p.add("pace:4", fmt.Sprintf("Courses every %d min instead of %d", s.CourseMin+4, s.CourseMin), "every table stays longer", int64(4*courses*s.Covers()*priceOfGuestMinute),
+	p.add("pace:4", message.Of("mend.pace", "every", s.CourseMin+4, "usual", s.CourseMin), message.Of("mend.pace-costs"), int64(4*courses*s.Covers()*priceOfGuestMinute),
 		func(c *kitchen.Service) { c.CourseMin += 4 })
 	if s.Margin > 0 {
-		p.add("margin:0", "Fire to the minute", "a slow step makes a table late", priceOfMargin, func(c *kitchen.Service) { c.Margin = 0 })
+		p.add("margin:0", message.Of("mend.margin"), message.Of("mend.margin-costs"), priceOfMargin, func(c *kitchen.Service) { c.Margin = 0 })
 	}
 	return p.out
 }
@@ -110,11 +111,11 @@ func (p *proposals) seats() {
 		}
 		t := &p.service.Tables[k]
 		for _, by := range []int{-10, -5, 5, 10} {
-			when, costs, price := "later", "its guests wait for their table", by
+			what, costs, price := message.Of("mend.seat-later", "table", t.Name, "minutes", by), message.Of("mend.seat-later-costs"), by
 			if by < 0 {
-				when, costs, price = "sooner", "its guests have to come sooner", -by
+				what, costs, price = message.Of("mend.seat-sooner", "table", t.Name, "minutes", -by), message.Of("mend.seat-sooner-costs"), -by
 			}
-			p.add(fmt.Sprintf("seat:%s:%d", id, by), fmt.Sprintf("Seat %s %d min %s", t.Name, price, when), costs, int64(price*t.Covers*priceOfGuestMinute),
+			p.add(fmt.Sprintf("seat:%s:%d", id, by), what, costs, int64(price*t.Covers*priceOfGuestMinute),
 				func(c *kitchen.Service) { c.Tables[k].SeatedAt = max(0, c.Tables[k].SeatedAt+by) })
 		}
 	}
@@ -134,7 +135,7 @@ func (p *proposals) helpers() {
 		if len(tried) == mostHelpers {
 			return
 		}
-		if t.Cause == nil || !strings.HasPrefix(t.Cause.Resource, "person/") {
+		if t.Cause == nil || !t.Cause.Resource.IsPerson() {
 			continue
 		}
 		section := p.evening.SectionOf(t.Cause.Task)
@@ -150,8 +151,8 @@ func (p *proposals) helpers() {
 		tried = append(tried, h)
 		person, _ := p.book.Person(who)
 		place, _ := p.book.Section(section)
-		p.add("helper:"+who+":"+section, fmt.Sprintf("%s helps at %s", person.Name, place.Name),
-			fmt.Sprintf("%s has %s of other work in the forty minutes around it", person.Name, minutes(busy/60*60)), priceOfHelper,
+		p.add("helper:"+who+":"+section, message.Of("mend.helper", "who", person.Name, "section", place.Name),
+			message.Of("mend.helper-costs", "who", person.Name, "work", message.Minutes(busy)), priceOfHelper,
 			func(c *kitchen.Service) { c.Helpers = append(c.Helpers, h) })
 	}
 }
@@ -169,7 +170,7 @@ func (p *proposals) leastBusy(section string, from, to time.Time) (who string, b
 		}
 		taken := int64(0)
 		for _, l := range p.plan.Loads {
-			if l.ID == "person/"+x.ID {
+			if l.Of.IsPerson() && l.Of.ID == x.ID {
 				taken = handsIn(l, from, to)
 			}
 		}
@@ -259,8 +260,8 @@ func (p *proposals) shares() {
 			ids, names = append(ids, x.Table), append(names, x.Name)
 		}
 		last := len(names) - 1
-		p.add("share:"+o.c.ID+":"+strings.Join(ids, ":"), fmt.Sprintf("%s for %s and %s in one batch", o.c.Name, strings.Join(names[:last], ", "), names[last]),
-			fmt.Sprintf("%d tables hang on one batch", len(names)), priceOfShare*int64(last),
+		p.add("share:"+o.c.ID+":"+strings.Join(ids, ":"), message.Of("mend.share", "what", o.c.Name, "tables", names[:last], "last", names[last]),
+			message.Of("mend.share-costs", "number", len(names)), priceOfShare*int64(last),
 			func(c *kitchen.Service) {
 				c.Shared = append(c.Shared, kitchen.SharedBatch{ID: freeShare(c, o.c.ID), Component: o.c.ID, Course: o.group[0].Course, Tables: ids})
 			})

@@ -1,16 +1,14 @@
 package advise
 
 import (
-	"fmt"
-	"strings"
-
 	"jointime/core/expand"
+	"jointime/core/message"
 )
 
 // PrepDifference says in a sentence or two what changed from one make-ahead plan to the
 // next: batches that came or went, jobs that start at another time, and what is newly
 // late or no longer.
-func PrepDifference(was, is *expand.PrepPlan) string {
+func PrepDifference(was, is *expand.PrepPlan) message.Message {
 	count := func(p *expand.PrepPlan) map[string]int {
 		m := map[string]int{}
 		for _, j := range p.Jobs {
@@ -29,10 +27,14 @@ func PrepDifference(was, is *expand.PrepPlan) string {
 		}
 	}
 	a, b := count(was), count(is)
-	var parts []string
+	var parts []message.Message
 	for _, id := range order {
 		if a[id] != b[id] {
-			parts = append(parts, fmt.Sprintf("%s: %s, was %d.", name[id], batches(b[id]), a[id]))
+			if b[id] == 0 {
+				parts = append(parts, message.Of("prep.no-batch", "what", name[id], "was", a[id]))
+			} else {
+				parts = append(parts, message.Of("prep.batches", "what", name[id], "count", b[id], "was", a[id]))
+			}
 		}
 	}
 	old := map[string]*expand.Job{}
@@ -45,36 +47,19 @@ func PrepDifference(was, is *expand.PrepPlan) string {
 			moved++
 		}
 	}
-	switch {
-	case moved == 1:
-		parts = append(parts, "One job starts at another time.")
-	case moved > 1:
-		parts = append(parts, fmt.Sprintf("%d jobs start at another time.", moved))
+	if moved > 0 {
+		parts = append(parts, message.Of("prep.jobs-move", "count", moved))
 	}
 	if d := len(is.Trouble) - len(was.Trouble); d > 0 {
-		parts = append(parts, fmt.Sprintf("%d more %s not be ready.", d, plural(d, "batch would", "batches would")))
+		parts = append(parts, message.Of("prep.more-late", "count", d))
 	} else if d < 0 {
-		parts = append(parts, fmt.Sprintf("%d %s ready in time again.", -d, plural(-d, "batch is", "batches are")))
+		parts = append(parts, message.Of("prep.in-time-again", "count", -d))
 	}
 	if len(parts) == 0 {
-		return "The plan is as it was."
+		return message.Of("prep.as-it-was")
 	}
 	if len(parts) > 6 {
-		parts = append(parts[:5], fmt.Sprintf("And %d more changes.", len(parts)-5))
+		parts = append(parts[:5], message.Of("prep.more-changes", "number", len(parts)-5))
 	}
-	return strings.Join(parts, " ")
-}
-
-func batches(n int) string {
-	if n == 0 {
-		return "no batch"
-	}
-	return fmt.Sprintf("%d %s", n, plural(n, "batch", "batches"))
-}
-
-func plural(n int, one, more string) string {
-	if n == 1 {
-		return one
-	}
-	return more
+	return message.All(parts...)
 }

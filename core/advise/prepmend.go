@@ -2,22 +2,22 @@ package advise
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"time"
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // PrepMend is something that can still be done about work that is not ready in time.
 type PrepMend struct {
-	Job   string `json:"job" doc:"The batch that it is for"`
-	Text  string `json:"text"`
-	Costs string `json:"costs" doc:"What it costs, in words"`
-	LateS int64  `json:"late_s" doc:"Lateness of all batches together with it, seconds"`
-	WasS  int64  `json:"was_s" doc:"… and without it"`
+	Job   string          `json:"job" doc:"The batch that it is for"`
+	What  message.Message `json:"what"`
+	Costs message.Message `json:"costs" doc:"What it costs"`
+	LateS int64           `json:"late_s" doc:"Lateness of all batches together with it, seconds"`
+	WasS  int64           `json:"was_s" doc:"… and without it"`
 }
 
 // PrepCandidate is a changed book to be planned again.
@@ -33,11 +33,11 @@ const troubled = 4
 // resting than best, another pair of hands, buying it in, taking a dish off.
 func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 	var out []PrepCandidate
-	add := func(job, text, costs string, change func(*kitchen.Data)) {
+	add := func(job string, what, costs message.Message, change func(*kitchen.Data)) {
 		d := b.Data()
 		change(&d)
 		if changed, err := kitchen.NewBook(d); err == nil {
-			out = append(out, PrepCandidate{PrepMend{Job: job, Text: text, Costs: costs}, changed})
+			out = append(out, PrepCandidate{PrepMend{Job: job, What: what, Costs: costs}, changed})
 		}
 	}
 	jobs := map[string]*expand.Job{}
@@ -53,7 +53,7 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 		seen = append(seen, j.Component)
 		c, _ := b.Component(j.Component)
 		if rests(c) {
-			add(j.ID, fmt.Sprintf("Rest %s no longer than it must", c.Name), "it rests less than is best for it", func(d *kitchen.Data) {
+			add(j.ID, message.Of("mend.rest", "what", c.Name), message.Of("mend.rest-costs"), func(d *kitchen.Data) {
 				for i := range d.Components {
 					if d.Components[i].ID == c.ID {
 						d.Components[i] = hurried(c)
@@ -64,7 +64,7 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 		if t.Kind == "tight" {
 			for _, x := range freest(b, p, j, 2) {
 				section, _ := b.Section(j.Section)
-				add(j.ID, fmt.Sprintf("%s helps at %s", x.name, section.Name), fmt.Sprintf("%s has %s of other work that day", x.name, minutes(x.busy/60*60)), func(d *kitchen.Data) {
+				add(j.ID, message.Of("mend.helper", "who", x.name, "section", section.Name), message.Of("mend.day-costs", "who", x.name, "work", message.Minutes(x.busy)), func(d *kitchen.Data) {
 					for i := range d.People {
 						if d.People[i].ID == x.id {
 							d.People[i].Sections = append(slices.Clone(d.People[i].Sections), j.Section)
@@ -74,7 +74,7 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 			}
 		}
 		need := wantedOf(p, j.Component)
-		add(j.ID, fmt.Sprintf("Buy in %s of %s", amountWords(need, c.Unit), c.Name), "bought, not made", func(d *kitchen.Data) {
+		add(j.ID, message.Of("mend.buy", "amount", amountWords(need, c.Unit), "what", c.Name), message.Of("mend.buy-costs"), func(d *kitchen.Data) {
 			d.Stock = append(slices.Clone(d.Stock), kitchen.Stock{ID: "bought-in", Component: c.ID, Amount: need, UseBy: p.Now.Add(60 * 24 * time.Hour)})
 		})
 		for _, dish := range b.Dishes() {
@@ -86,7 +86,7 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 				if line < 0 || !slices.Contains(j.For, s.Name) || ordered(&s, dish.ID) {
 					continue
 				}
-				add(j.ID, fmt.Sprintf("Take %s off %s", dish.Name, s.Name), fmt.Sprintf("%.0f %% of the guests eat something else", s.Menu[line].Share), func(d *kitchen.Data) {
+				add(j.ID, message.Of("mend.take-off", "dish", dish.Name, "service", s.Name), message.Of("mend.take-off-costs", "percent", math.Round(s.Menu[line].Share)), func(d *kitchen.Data) {
 					d.Services[k].Menu = withoutDish(b, s.Menu, line)
 				})
 			}
@@ -160,12 +160,12 @@ func wantedOf(p *expand.PrepPlan, component string) float64 {
 
 func amountWords(v float64, u kitchen.Unit) string {
 	if u == kitchen.Grams && v >= 1000 {
-		return fmt.Sprintf("%.1f kg", v/1000)
+		return message.Of("amount.kg", "kg", math.Round(v/100)/10).Text
 	}
 	if u == kitchen.Pieces {
-		return fmt.Sprintf("%.0f pieces", v)
+		return message.Of("amount.pieces", "count", math.Round(v)).Text
 	}
-	return fmt.Sprintf("%.0f %s", v, u)
+	return message.Of("amount.of", "number", math.Round(v), "unit", u).Text
 }
 
 // needs reports whether a dish has a component on its plate, or in something on it.

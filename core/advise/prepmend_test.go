@@ -74,7 +74,7 @@ func solved(t *testing.T, d kitchen.Data, now time.Time) (*expand.PrepPlan, []ad
 func helps(list []advise.PrepMend) string {
 	var out []string
 	for _, m := range list {
-		out = append(out, m.Text)
+		out = append(out, m.What.Text)
 	}
 	return strings.Join(out, "; ")
 }
@@ -119,7 +119,7 @@ func TestAMenuWithoutADish(t *testing.T) {
 	require.NoError(t, err)
 	plan := prepared(t, b, clock(14, 14, 0))
 	for _, c := range advise.PrepCandidates(b, plan) {
-		if strings.HasPrefix(c.Mend.Text, "Take") {
+		if strings.HasPrefix(c.Mend.What.Text, "Take") {
 			s, _ := c.Book.Service("s")
 			require.Len(t, s.Menu, 1)
 			require.InDelta(t, 100, s.Menu[0].Share, 0.01)

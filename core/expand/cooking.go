@@ -147,7 +147,7 @@ func (f *Firing) cooks(section string) []string {
 	people := cooks(f.book, section)
 	if f.in != nil {
 		for _, h := range f.in.helpers {
-			if id := "person/" + h.Person; h.Section == section && !slices.Contains(people, id) {
+			if id := person(h.Person).name(); h.Section == section && !slices.Contains(people, id) {
 				people = append(people, id)
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
@@ -29,8 +30,9 @@ type Evening struct {
 	Service  *kitchen.Service
 	Courses  []Course
 	Origin   time.Time
-	Problems []string
+	Problems []message.Message
 	book     *kitchen.Book
+	roster   map[string]ResourceRef // what each resource of the workload is
 	refs     map[string]TaskRef
 	tasks    map[string]*workload.Task
 	serves   map[string][]int    // the courses, by index, that a task is for
@@ -51,7 +53,7 @@ const banquetHands = 4
 func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error) {
 	zone := b.Zone()
 	orders, problems := b.TableOrders(s)
-	e := &Evening{Service: s, Problems: problems, book: b}
+	e := &Evening{Service: s, Problems: problems, book: b, roster: roster(b)}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
 	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers, dear: map[[2]string]int64{}}
 	e.dear = in.dear
@@ -80,7 +82,7 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 				if r > 0 {
 					x.pace = 0
 				}
-				f, err := newFiring(b, Table{ID: x.ID, Name: fmt.Sprintf("%s, %s", t.Name, c), Orders: round, At: at, Hands: hands}, in)
+				f, err := newFiring(b, Table{ID: x.ID, Name: message.Of("course.of", "table", t.Name, "course", c).Text, Orders: round, At: at, Hands: hands}, in)
 				if err != nil {
 					return nil, err
 				}
@@ -224,5 +226,5 @@ func (e *Evening) Says(task, join string) string {
 	if slices.Contains(joins, join) || first == nil {
 		return name
 	}
-	return fmt.Sprintf("%s (%s)", name, first.title())
+	return message.Of("task.of", "what", name, "whose", first.title()).Text
 }

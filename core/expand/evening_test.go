@@ -193,16 +193,16 @@ func TestTheCauseIsNamedAndAHelperMends(t *testing.T) {
 	require.NotEmpty(t, p.Trouble)
 	late := p.Trouble[0]
 	require.NotNil(t, late.Cause)
-	require.Equal(t, "person/a", late.Cause.Resource)
+	require.Equal(t, expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "a"}, late.Cause.Resource)
 	require.NotEqual(t, late.Join, late.Cause.Join)
-	require.Contains(t, late.Why, "A is at fish (")
+	require.Contains(t, late.Why.Text, "A is at fish (")
 
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	list := advise.Candidates(b, e, p)
 	i := slices.IndexFunc(list, func(c advise.Candidate) bool { return c.Mend.ID == "helper:b:one" })
 	require.GreaterOrEqual(t, i, 0)
-	require.Contains(t, list[i].Mend.Text, "B helps at One")
+	require.Contains(t, list[i].Mend.What.Text, "B helps at One")
 	d.Services[0] = list[i].Service
 	_, _, helped := evening(t, d, true)
 	require.Empty(t, helped.Trouble)
@@ -228,8 +228,8 @@ func TestTheHeatOfTheOvenIsACause(t *testing.T) {
 	_, _, p := evening(t, d, true)
 	require.NotEmpty(t, p.Trouble)
 	require.NotNil(t, p.Trouble[0].Cause)
-	require.Equal(t, "equipment/oven", p.Trouble[0].Cause.Resource)
-	require.Regexp(t, `Oven is at (220|180)° for (onion|fish) \([AB], main\) until \d\d:\d\d:\d\d; at (180|220)° it is by`, p.Trouble[0].Why)
+	require.Equal(t, expand.ResourceRef{Kind: kitchen.EquipmentRecord, ID: "oven"}, p.Trouble[0].Cause.Resource)
+	require.Regexp(t, `Oven is at (220|180)° for (onion|fish) \([AB], main\) until \d\d:\d\d:\d\d; at (180|220)° it is by`, p.Trouble[0].Why.Text)
 }
 
 // What is named as the cause is one: without the table that is named, the others are less
@@ -272,7 +272,7 @@ func TestWithoutTheNamedCauseItIsLessLate(t *testing.T) {
 				}
 				return sum
 			}
-			require.Less(t, late(freed), late(p), "%s %s", x.Text, x.Why)
+			require.Less(t, late(freed), late(p), "%s %s", x.Said, x.Why)
 			checked++
 			break
 		}

@@ -2,32 +2,33 @@ package expand
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
 // EveningPlan is a service as it is read.
 type EveningPlan struct {
-	Service string          `json:"service"`
-	Name    string          `json:"name"`
-	From    time.Time       `json:"from" doc:"First fire"`
-	To      time.Time       `json:"to" doc:"Last join"`
-	Joins   []EveningJoin   `json:"joins" nullable:"false" doc:"In order of time"`
-	Loads   []Load          `json:"loads" nullable:"false"`
-	Status  workload.Status `json:"status" enum:"optimal,feasible,best-effort,impossible"`
-	Cost    int64           `json:"cost"`
-	Tasks   int             `json:"tasks"`
-	Trouble []FireTrouble   `json:"trouble" nullable:"false" doc:"What doesn't fit, the worst first"`
-	Said    []string        `json:"problems" nullable:"false"`
-	Fires   []Fire          `json:"fires" nullable:"false" doc:"Every firing by the clock"`
-	Runs    []FireRun       `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
-	Sets    []HeatSetting   `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
-	Tables  []TableStanding `json:"tables" nullable:"false" doc:"How sure each table is"`
+	Service string            `json:"service"`
+	Name    string            `json:"name"`
+	From    time.Time         `json:"from" doc:"First fire"`
+	To      time.Time         `json:"to" doc:"Last join"`
+	Joins   []EveningJoin     `json:"joins" nullable:"false" doc:"In order of time"`
+	Loads   []Load            `json:"loads" nullable:"false"`
+	Hands   []SectionHands    `json:"hands" nullable:"false" doc:"Of each section that has people, in the sections' order"`
+	Status  workload.Status   `json:"status" enum:"optimal,feasible,best-effort,impossible"`
+	Cost    int64             `json:"cost"`
+	Tasks   int               `json:"tasks"`
+	Trouble []FireTrouble     `json:"trouble" nullable:"false" doc:"What doesn't fit, the worst first"`
+	Said    []message.Message `json:"problems" nullable:"false"`
+	Fires   []Fire            `json:"fires" nullable:"false" doc:"Every firing by the clock"`
+	Runs    []FireRun         `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
+	Sets    []HeatSetting     `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
+	Tables  []TableStanding   `json:"tables" nullable:"false" doc:"How sure each table is"`
 }
 
 // EveningJoin is one course of a table.
@@ -88,14 +89,13 @@ type HeatSetting struct {
 
 // Load is the use of one piece of equipment, or of a person's hands, over the evening.
 type Load struct {
-	ID       string     `json:"id"`
-	Name     string     `json:"name"`
-	Unit     string     `json:"unit"`
-	Capacity int64      `json:"capacity"`
-	Person   bool       `json:"person"`
-	Steps    []LoadStep `json:"steps" nullable:"false" doc:"Where the use changes"`
-	Heats    []HeatStep `json:"heats" nullable:"false" doc:"Setpoints, where it has a thermostat"`
-	Peak     int64      `json:"peak"`
+	Of       ResourceRef `json:"of"`
+	Name     string      `json:"name"`
+	Unit     string      `json:"unit"`
+	Capacity int64       `json:"capacity"`
+	Steps    []LoadStep  `json:"steps" nullable:"false" doc:"Where the use changes"`
+	Heats    []HeatStep  `json:"heats" nullable:"false" doc:"Setpoints, where it has a thermostat"`
+	Peak     int64       `json:"peak"`
 }
 
 // LoadStep says how much is used from an instant on.
@@ -113,11 +113,11 @@ type HeatStep struct {
 
 // FireTrouble is something that does not fit.
 type FireTrouble struct {
-	Join string `json:"join"`
-	Kind string `json:"kind" enum:"late,hold"`
-	Text string `json:"text" doc:"What, and by how much"`
-	Why  string `json:"why" doc:"What keeps it"`
-	ByS  int64  `json:"by_s"`
+	Join string          `json:"join"`
+	Kind string          `json:"kind" enum:"late,hold"`
+	Said message.Message `json:"said" doc:"What, and by how much"`
+	Why  message.Message `json:"why" doc:"What keeps it"`
+	ByS  int64           `json:"by_s"`
 	// Cause is what keeps it, where that is something of another table-course.
 	Cause *Cause `json:"cause,omitempty"`
 }
@@ -142,7 +142,7 @@ type Fire struct {
 
 // Read makes the plan of a schedule.
 func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
-	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{}, Loads: []Load{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{}, Tables: []TableStanding{}, Said: append([]string{}, e.Problems...)}
+	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{}, Loads: []Load{}, Hands: []SectionHands{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{}, Tables: []TableStanding{}, Said: append([]message.Message{}, e.Problems...)}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -157,23 +157,13 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
 			d, _ := e.book.Dish(o.Dish)
-			name := fmt.Sprintf("%d %s", o.Count, d.Name)
-			if o.Variant != "" {
-				name += ", " + o.Variant
-			}
-			if o.Doneness != "" {
-				name += ", " + o.Doneness
-			}
-			for _, a := range o.Without {
-				name += ", without " + string(a)
-			}
-			j.Dishes = append(j.Dishes, name)
+			j.Dishes = append(j.Dishes, ordered(&o, d.Name))
 		}
 		e.holds(out, &j, p, why)
 		out.Joins = append(out.Joins, j)
 		if j.Late() {
 			cause := why.late(x)
-			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", fmt.Sprintf("%s is %s late.", x.title(), span(j.LateS)), cause.Text, j.LateS, cause.named()})
+			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", message.Of("fire.late", "table", x.title(), "by", message.Rough(j.LateS)), cause.Said, j.LateS, cause.named()})
 		}
 		if out.From.IsZero() || p.FirstFireAt.Before(out.From) {
 			out.From = p.FirstFireAt
@@ -187,6 +177,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	e.fires(out, s)
 	slices.SortStableFunc(out.Fires, func(a, b Fire) int { return a.At.Compare(b.At) })
 	e.loads(out, s)
+	out.Hands = e.hands(out.Loads)
 	e.settings(out, s)
 	out.Stand()
 	return out
@@ -194,23 +185,24 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 
 // title names a course, and its round where it goes in several.
 func (x *Course) title() string {
-	t := fmt.Sprintf("%s, %s", x.Name, x.Course)
 	if x.Round > 0 {
-		t += fmt.Sprintf(", round %d", x.Round)
+		return message.Of("course.round-of", "table", x.Name, "course", x.Course, "round", x.Round).Text
 	}
-	return t
+	return message.Of("course.of", "table", x.Name, "course", x.Course).Text
 }
 
-// span says a length of time to the half minute below ten minutes, else to the minute.
-func span(s int64) string {
-	d := time.Duration(s) * time.Second
-	if d < 90*time.Second {
-		return fmt.Sprintf("%d s", s)
+// ordered is an order in words: how many of a dish, and how.
+func ordered(o *Order, dish string) string {
+	how := []message.Message{message.Of("order.of", "number", o.Count, "dish", dish)}
+	for _, x := range []string{o.Variant, o.Doneness} {
+		if x != "" {
+			how = append(how, message.Of("order.how", "how", x))
+		}
 	}
-	if d < 10*time.Minute && s%60 >= 15 && s%60 < 45 {
-		return fmt.Sprintf("%d½ min", s/60)
+	for _, a := range o.Without {
+		how = append(how, message.Of("order.without", "allergen", a))
 	}
-	return roughly(d)
+	return strings.Join(message.Texts(how), "")
 }
 
 // holds names the waits of a course that get longer than they should.
@@ -231,7 +223,7 @@ func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) 
 		j.OverS = max(j.OverS, worst)
 		x, _ := e.CourseByID(j.ID)
 		cause := why.early(x, after)
-		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", fmt.Sprintf("%s: %s waits %s too long.", x.title(), st.Name, span(worst)), cause.Text, worst, cause.named()})
+		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", message.Of("fire.hold", "table", x.title(), "what", st.Name, "by", message.Rough(worst)), cause.Said, worst, cause.named()})
 	}
 }
 
@@ -281,7 +273,7 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 		step := &c.Steps[c.StepIndex(ref.Step)]
 		run := FireRun{Joins: joins, Section: c.SectionOf(step), What: c.Name, Step: step.Name, Count: ref.Portions, From: at(r.Start), To: at(r.Finish), Hands: step.Hands, Apart: ref.Apart}
 		if ref.Preheat {
-			run.Step, run.Hands = "Heat the pan", kitchen.None
+			run.Step, run.Hands = message.Of("task.heat-pan").Text, kitchen.None
 		}
 		if step.Equipment != nil {
 			run.C = step.Equipment.SetpointC
@@ -295,7 +287,7 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 			f.Preheat = r.Start - h.Start
 		}
 		for _, id := range r.Resources {
-			if strings.HasPrefix(id, "person/") {
+			if e.roster[id].IsPerson() {
 				f.People = append(f.People, names[id])
 			}
 		}
@@ -322,9 +314,9 @@ func (e *Evening) tables(joins []string) string {
 	out := strings.Join(names, " + ")
 	switch {
 	case low > 0 && low == high:
-		out += fmt.Sprintf(", round %d", low)
+		return message.Of("course.round", "tables", out, "round", low).Text
 	case low > 0:
-		out += fmt.Sprintf(", rounds %d–%d", low, high)
+		return message.Of("course.rounds", "tables", out, "from", low, "to", high).Text
 	}
 	return out
 }
@@ -370,7 +362,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 	}
 	units := map[string]string{}
 	for _, q := range e.book.Equipment() {
-		units["equipment/"+q.ID] = q.Unit
+		units[piece(q.ID).name()] = q.Unit
 	}
 	for _, r := range e.Workload.Resources {
 		es := edges[r.ID]
@@ -378,7 +370,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 			continue
 		}
 		slices.SortFunc(es, func(a, b edge) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(a.units, b.units)) })
-		l := Load{ID: r.ID, Name: r.Name, Unit: units[r.ID], Capacity: r.Capacity, Person: strings.HasPrefix(r.ID, "person/"), Steps: []LoadStep{}, Heats: []HeatStep{}}
+		l := Load{Of: e.roster[r.ID], Name: r.Name, Unit: units[r.ID], Capacity: r.Capacity, Steps: []LoadStep{}, Heats: []HeatStep{}}
 		if r.Thermostat != nil {
 			hs := heats[r.ID]
 			slices.SortFunc(hs, func(a, b HeatStep) int { return a.From.Compare(b.From) })

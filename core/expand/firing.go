@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
@@ -38,7 +39,7 @@ type Plan struct {
 	Strands     []Strand          `json:"strands" nullable:"false"`
 	Platers     []string          `json:"platers" nullable:"false" doc:"Who plates"`
 	Broken      []workload.Broken `json:"broken" nullable:"false"`
-	Trouble     []string          `json:"trouble" nullable:"false" doc:"The broken rules in sentences"`
+	Trouble     []message.Message `json:"trouble" nullable:"false" doc:"The broken rules"`
 	Cost        int64             `json:"cost"`
 	LowerBound  int64             `json:"lower_bound"`
 	FirstFireS  int64             `json:"first_fire_s" doc:"When the first thing is fired, seconds from the join"`
@@ -118,7 +119,7 @@ func (f *Firing) Read(s *workload.Schedule) *Plan {
 // names of the resources.
 func (f *Firing) read(s *workload.Schedule, runs map[string]*workload.Run, at map[string]int64, names map[string]string) *Plan {
 	p := &Plan{Status: s.Status, WantedAt: f.Table.At, JoinAt: f.Table.At, PlatingS: f.Clock.Seconds, ClockExact: f.Clock.Exact,
-		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}, Trouble: []string{}}
+		Hands: f.Table.Hands, Broken: s.Broken, Strands: []Strand{}, Platers: []string{}, Trouble: []message.Message{}}
 	if p.Broken == nil {
 		p.Broken = []workload.Broken{}
 	}

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"jointime/core/kitchen"
@@ -62,6 +61,7 @@ type Prep struct {
 	book                               *kitchen.Book
 	services                           []kitchen.Service
 	zone                               *time.Location
+	roster                             map[string]ResourceRef
 	calendars                          map[string][]workload.Window // of each section: when any of its people is there
 }
 
@@ -80,7 +80,7 @@ func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done ma
 			made[d.Batch] = *d.Amount
 		}
 	}
-	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b, services: services, zone: zone, calendars: map[string][]workload.Window{}}
+	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b, services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
 	p.frame(span)
 	p.spread()
 	if err := p.tasks(); err != nil {
@@ -121,7 +121,7 @@ func (p *Prep) frame(span func(*kitchen.Component) time.Duration) {
 		}
 	}
 	for i := range w.Resources {
-		if r := &w.Resources[i]; !strings.HasPrefix(r.ID, "person/") {
+		if r := &w.Resources[i]; !p.roster[r.ID].IsPerson() {
 			if kept := p.inService(r.ID); len(kept) > 0 {
 				r.HasWindows = true
 				r.Windows = without([]workload.Window{{From: 0, To: w.Horizon, Capacity: r.Capacity}}, kept)

@@ -2,29 +2,28 @@ package expand
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/scale"
 	"jointime/core/workload"
 )
 
 // PrepPlan is the make-ahead work over days, as a cook reads it.
 type PrepPlan struct {
-	Days        []PrepDay       `json:"days" nullable:"false" doc:"From the earliest start to the last service"`
-	Jobs        []Job           `json:"jobs" nullable:"false" doc:"One for each batch, in order of their start"`
-	Trouble     []PrepTrouble   `json:"trouble" nullable:"false" doc:"Forgotten and too tight, the worst first"`
-	Stock       []StockUse      `json:"stock" nullable:"false"`
-	Gates       []Gate          `json:"gates" nullable:"false" doc:"Readiness before each service, by section"`
-	Ingredients []IngredientRow `json:"ingredients" nullable:"false"`
-	Problems    []string        `json:"problems" nullable:"false" doc:"What could not be reckoned"`
-	Now         time.Time       `json:"now"`
-	Status      workload.Status `json:"status" enum:"optimal,feasible,best-effort,impossible"`
-	Cost        int64           `json:"cost"`
-	Load        []PersonLoad    `json:"load" nullable:"false" doc:"Hands-on work of each person by day"`
+	Days        []PrepDay         `json:"days" nullable:"false" doc:"From the earliest start to the last service"`
+	Jobs        []Job             `json:"jobs" nullable:"false" doc:"One for each batch, in order of their start"`
+	Trouble     []PrepTrouble     `json:"trouble" nullable:"false" doc:"Forgotten and too tight, the worst first"`
+	Stock       []StockUse        `json:"stock" nullable:"false"`
+	Gates       []Gate            `json:"gates" nullable:"false" doc:"Readiness before each service, by section"`
+	Ingredients []IngredientRow   `json:"ingredients" nullable:"false"`
+	Problems    []message.Message `json:"problems" nullable:"false" doc:"What could not be reckoned"`
+	Now         time.Time         `json:"now"`
+	Status      workload.Status   `json:"status" enum:"optimal,feasible,best-effort,impossible"`
+	Cost        int64             `json:"cost"`
+	Load        []PersonLoad      `json:"load" nullable:"false" doc:"Hands-on work of each person by day"`
 }
 
 // PrepDay is a column.
@@ -81,12 +80,12 @@ type JobStep struct {
 
 // PrepTrouble is a batch that is not ready for its service.
 type PrepTrouble struct {
-	Job     string    `json:"job"`
-	Kind    string    `json:"kind" enum:"forgotten,tight"`
-	Text    string    `json:"text"`
-	ReadyAt time.Time `json:"ready_at"`
-	LateS   int64     `json:"late_s"`
-	Helps   []string  `json:"helps" nullable:"false" doc:"What can still be done, as far as it can be told"`
+	Job     string            `json:"job"`
+	Kind    string            `json:"kind" enum:"forgotten,tight"`
+	Said    message.Message   `json:"said"`
+	ReadyAt time.Time         `json:"ready_at"`
+	LateS   int64             `json:"late_s"`
+	Helps   []message.Message `json:"helps" nullable:"false" doc:"What can still be done, as far as it can be told"`
 }
 
 // StockUse is a product on hand and what it goes into.
@@ -123,6 +122,7 @@ type IngredientRow struct {
 // PersonLoad is a person's day.
 type PersonLoad struct {
 	Person   string `json:"person"`
+	Section  string `json:"section" doc:"Where they are at home"`
 	Date     string `json:"date"`
 	HandsS   int64  `json:"hands_s" doc:"Seconds of hands-on work"`
 	LongestS int64  `json:"longest_s" doc:"The longest stretch without ten minutes' pause"`
@@ -131,7 +131,7 @@ type PersonLoad struct {
 // Read makes a plan of a schedule for the workload.
 func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
 	out := &PrepPlan{Days: []PrepDay{}, Jobs: []Job{}, Trouble: []PrepTrouble{}, Stock: []StockUse{}, Gates: []Gate{}, Ingredients: []IngredientRow{},
-		Problems: append([]string{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
+		Problems: append([]message.Message{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -212,10 +212,10 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 				st.SetpointC = s.Equipment.SetpointC
 			}
 			if len(parts) > 1 {
-				st.Name += fmt.Sprintf(" (%d of %d)", k+1, len(parts))
+				st.Name = message.Of("task.part", "what", st.Name, "number", k+1, "of", len(parts)).Text
 			}
 			for _, res := range r.Resources {
-				if strings.HasPrefix(res, "person/") {
+				if p.roster[res].IsPerson() {
 					st.People = append(st.People, names[res])
 				} else {
 					st.On = append(st.On, names[res])
@@ -259,8 +259,11 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	return j
 }
 
-// when says an instant with its day.
-func when(t time.Time) string { return t.Format("Mon 15:04") }
+// moment is an instant to be said with its day, by the clock on the wall.
+func (p *Prep) moment(t time.Time) message.Moment { return message.Moment(t.In(p.zone)) }
+
+// lengthOf is a length of time to be said in minutes.
+func lengthOf(d time.Duration) message.Rough { return message.Rough(d / time.Second) }
 
 // trouble tells why a batch is not ready, and what can still be done.
 func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
@@ -269,18 +272,18 @@ func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
 	if j.State == "done" || late <= 0 {
 		return nil
 	}
-	t := &PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: int64(late / time.Second), Helps: []string{}}
+	t := &PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: int64(late / time.Second), Helps: []message.Message{}}
 	need := x.NeedBy.In(p.zone)
 	if p.EarliestReady[i].After(x.NeedBy) {
 		t.Kind = "forgotten"
-		t.Text = fmt.Sprintf("%s should have been begun by %s; begun now it is ready on %s, %s after it is needed.", j.Name, when(p.StartBy[i].In(p.zone)), when(p.EarliestReady[i].In(p.zone)), roughly(p.EarliestReady[i].Sub(x.NeedBy)))
+		t.Said = message.Of("prep.forgotten", "what", j.Name, "by", p.moment(p.StartBy[i]), "ready", p.moment(p.EarliestReady[i]), "late", lengthOf(p.EarliestReady[i].Sub(x.NeedBy)))
 		if !p.QuickReady[i].After(x.NeedBy) {
-			t.Helps = append(t.Helps, fmt.Sprintf("With the shortest times of its steps it can be ready on %s.", when(p.QuickReady[i].In(p.zone))))
+			t.Helps = append(t.Helps, message.Of("prep.quick", "ready", p.moment(p.QuickReady[i])))
 		}
 	} else {
-		t.Text = fmt.Sprintf("%s is ready on %s, %s after it is needed: hands or equipment are taken until then.", j.Name, when(j.ReadyAt.In(p.zone)), roughly(late))
+		t.Said = message.Of("prep.tight", "what", j.Name, "ready", p.moment(j.ReadyAt), "late", lengthOf(late))
 		if w, a := p.sectionLoad(j.Section, p.Now, need); a > 0 {
-			t.Helps = append(t.Helps, fmt.Sprintf("%s has %s of hands-on work until then, and %s of people's time: another pair of hands, or something bought in.", p.sectionName(j.Section), roughly(w), roughly(a)))
+			t.Helps = append(t.Helps, message.Of("prep.hands-short", "section", p.sectionName(j.Section), "work", lengthOf(w), "there", lengthOf(a)))
 		}
 	}
 	dishes := []string{}
@@ -292,7 +295,7 @@ func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
 		}
 	}
 	if len(dishes) > 0 {
-		t.Helps = append(t.Helps, fmt.Sprintf("Buy it in, or leave it off %s until it is ready.", strings.Join(dishes, " and ")))
+		t.Helps = append(t.Helps, message.Of("prep.leave-off", "dishes", dishes))
 	}
 	return t
 }
@@ -321,8 +324,8 @@ func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTroub
 				}
 				if over > 60 {
 					before := c.Steps[c.StepIndex(a.Step)]
-					list = append(list, PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: over, Helps: []string{},
-						Text: fmt.Sprintf("%s waits %s longer than it should between %q and %q.", j.Name, roughly(time.Duration(over)*time.Second), before.Name, s.Name)})
+					list = append(list, PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: over, Helps: []message.Message{},
+						Said: message.Of("prep.waits-long", "what", j.Name, "by", message.Rough(over), "from", before.Name, "to", s.Name)})
 				}
 			}
 		}
@@ -366,19 +369,6 @@ func (p *Prep) sectionLoad(section string, from, to time.Time) (work, there time
 	return work, there
 }
 
-// roughly says a length of time in hours and minutes.
-func roughly(d time.Duration) string {
-	d = d.Round(time.Minute)
-	h, m := int(d/time.Hour), int(d%time.Hour/time.Minute)
-	switch {
-	case h == 0:
-		return fmt.Sprintf("%d min", m)
-	case m == 0:
-		return fmt.Sprintf("%d h", h)
-	}
-	return fmt.Sprintf("%d h %02d", h, m)
-}
-
 // merged keeps the worst of what is said of several batches of a component, and says how
 // many more there are.
 func (p *Prep) merged(list []PrepTrouble) []PrepTrouble {
@@ -396,7 +386,7 @@ func (p *Prep) merged(list []PrepTrouble) []PrepTrouble {
 		}
 	}
 	for k, n := range more {
-		out[k].Text += fmt.Sprintf(" The same for %d more %s.", n, map[bool]string{true: "batch", false: "batches"}[n == 1])
+		out[k].Said = message.All(out[k].Said, message.Of("prep.the-same", "count", n))
 	}
 	return out
 }
@@ -487,20 +477,20 @@ func (p *Prep) load(out *PrepPlan, runs map[string]*workload.Run) {
 			continue
 		}
 		for k, n := range t.Needs {
-			if n.Units == 4 && strings.HasPrefix(r.Resources[k], "person/") {
+			if n.Units == wholePerson && p.roster[r.Resources[k]].IsPerson() {
 				work[r.Resources[k]] = append(work[r.Resources[k]], span{r.Start, r.Finish})
 			}
 		}
 	}
-	for _, person := range p.book.People() {
-		spans := work["person/"+person.ID]
+	for _, who := range p.book.People() {
+		spans := work[person(who.ID).name()]
 		slices.SortFunc(spans, func(a, b span) int { return cmp.Compare(a.from, b.from) })
 		var day *PersonLoad
 		var from, to int64
 		for _, s := range spans {
 			date := p.instant(s.from).In(p.zone).Format(time.DateOnly)
 			if day == nil || day.Date != date {
-				out.Load = append(out.Load, PersonLoad{Person: person.Name, Date: date})
+				out.Load = append(out.Load, PersonLoad{Person: who.Name, Section: who.Home(), Date: date})
 				day = &out.Load[len(out.Load)-1]
 				from, to = s.from, s.from
 			}

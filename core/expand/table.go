@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/plating"
 	"jointime/core/workload"
 )
@@ -157,9 +158,7 @@ func newFiring(b *kitchen.Book, t Table, in *evening) (*Firing, error) {
 	if t.ID == "" {
 		t.ID = "table"
 	}
-	if zone, err := time.LoadLocation(b.Kitchen().TimeZone); err == nil {
-		t.At = t.At.In(zone)
-	}
+	t.At = t.At.In(b.Zone())
 	f := &Firing{Table: t, Tasks: map[string]TaskRef{}, book: b, in: in}
 	if err := f.collect(); err != nil {
 		return nil, err
@@ -197,14 +196,12 @@ func newFiring(b *kitchen.Book, t Table, in *evening) (*Firing, error) {
 // collect adds up what the orders need, in plating order, and checks them.
 func (f *Firing) collect() error {
 	var faults kitchen.Faults
-	say := func(path, format string, args ...any) {
-		faults = append(faults, kitchen.Fault{Path: path, Message: fmt.Sprintf(format, args...)})
-	}
+	say := func(path, key string, facts ...any) { faults = append(faults, kitchen.FaultAt(path, key, facts...)) }
 	if f.Table.Hands < 1 || f.Table.Hands > plating.MaxHands {
-		say("hands", "expected 1 to %d people, got %d", plating.MaxHands, f.Table.Hands)
+		say("hands", "fault.pass-people", "low", 1, "high", plating.MaxHands, "got", f.Table.Hands)
 	}
 	if len(f.Table.Orders) == 0 {
-		say("orders", "expected at least one dish")
+		say("orders", "fault.one-dish")
 	}
 	total := 0
 	var plates [][]plating.Job
@@ -216,25 +213,25 @@ func (f *Firing) collect() error {
 	for i, o := range f.Table.Orders {
 		path := fmt.Sprintf("orders[%d]", i)
 		if o.Count < 1 || o.Count > MaxPlates {
-			say(path+".count", "expected 1 to %d plates, got %d", MaxPlates, o.Count)
+			say(path+".count", "fault.line-plates", "low", 1, "high", MaxPlates, "got", o.Count)
 			continue
 		}
 		if total += o.Count; total > MaxPlates {
-			say(path+".count", "expected at most %d plates at one table, got %d", MaxPlates, total)
+			say(path+".count", "fault.table-plates", "most", MaxPlates, "got", total)
 			continue
 		}
 		d, ok := f.book.Dish(o.Dish)
 		if !ok {
-			say(path+".dish", "no dish has the id %q", o.Dish)
+			say(path+".dish", "fault.no-record", "kind", kitchen.DishRecord, "id", o.Dish)
 			continue
 		}
 		elements, err := d.Plate(o.Variant)
 		if err != nil {
-			say(path+".variant", "%s", err)
+			faults = append(faults, kitchen.FaultOf(path+".variant", err))
 			continue
 		}
 		if len(elements) == 0 {
-			say(path+".dish", "%s has nothing on its plate yet", d.Name)
+			say(path+".dish", "fault.nothing-on-plate", "dish", d.Name)
 			continue
 		}
 		var jobs []plating.Job
@@ -272,7 +269,7 @@ func (f *Firing) collect() error {
 	}
 	clock, err := plating.NewClock(plates, f.Table.Hands)
 	if err != nil {
-		return kitchen.Faults{{Path: "hands", Message: err.Error()}}
+		return kitchen.Faults{kitchen.FaultOf("hands", err)}
 	}
 	f.Clock = clock
 	for _, x := range f.wants {
@@ -293,23 +290,23 @@ func (f *Firing) plating() error {
 	for _, o := range f.Table.Orders {
 		plates += o.Count
 	}
-	t := workload.Task{ID: f.platingID(), Name: "Plating", Seconds: int64(f.Clock.Seconds)}
+	t := workload.Task{ID: f.platingID(), Name: message.Of("task.plating").Text, Seconds: int64(f.Clock.Seconds)}
 	var people []string
 	for _, p := range f.book.MayPlate() {
-		people = append(people, "person/"+p.ID)
+		people = append(people, person(p.ID).name())
 	}
 	if f.in != nil {
 		for _, h := range f.in.helpers {
-			if s, ok := f.book.Section(h.Section); ok && s.Pass && !slices.Contains(people, "person/"+h.Person) {
-				people = append(people, "person/"+h.Person)
+			if s, ok := f.book.Section(h.Section); ok && s.Pass && !slices.Contains(people, person(h.Person).name()) {
+				people = append(people, person(h.Person).name())
 			}
 		}
 	}
 	if len(people) < f.Table.Hands {
-		return kitchen.Faults{{Path: "hands", Message: fmt.Sprintf("%d people may plate, %d are wanted", len(people), f.Table.Hands)}}
+		return kitchen.Faults{kitchen.FaultAt("hands", "fault.platers", "people", len(people), "wanted", f.Table.Hands)}
 	}
 	for range f.Table.Hands {
-		t.Needs = append(t.Needs, workload.Need{AnyOf: people, Units: 4})
+		t.Needs = append(t.Needs, workload.Need{AnyOf: people, Units: wholePerson})
 	}
 	if pass, room := equipment(f.book, kitchen.Pass, nil); len(pass) > 0 {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})

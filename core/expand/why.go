@@ -1,22 +1,21 @@
 package expand
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
 // Cause is what keeps a join, or makes a hold long: something that another table-course
 // has at that time.
 type Cause struct {
-	Text     string    `json:"text"`
-	Resource string    `json:"resource" doc:"Id of the person or the equipment"`
-	Task     string    `json:"task" doc:"What has it"`
-	Join     string    `json:"join" doc:"Whose that is"`
-	Until    time.Time `json:"until"`
+	Said     message.Message `json:"said"`
+	Resource ResourceRef     `json:"resource" doc:"Who or what it has"`
+	Task     string          `json:"task" doc:"What has it"`
+	Join     string          `json:"join" doc:"Whose that is"`
+	Until    time.Time       `json:"until"`
 }
 
 // named is the cause, nil where nothing of another table-course was found.
@@ -113,11 +112,11 @@ func (w *causes) late(x *Course) Cause {
 	if before != "" {
 		b, _ := w.e.CourseByID(before)
 		if b.Round > 0 {
-			return Cause{Text: "It follows the round before."}
+			return Cause{Said: message.Of("cause.round-before")}
 		}
-		return Cause{Text: fmt.Sprintf("Its course before, %s, goes at %s.", b.Course, w.clock(w.joins[before]))}
+		return Cause{Said: message.Of("cause.course-before", "course", b.Course, "at", w.clock(w.joins[before]))}
 	}
-	return Cause{Text: "No single thing keeps it: several tables want the same hands."}
+	return Cause{Said: message.Of("cause.several")}
 }
 
 // early tells why a run ends so long before it is needed: what has its people or its
@@ -130,21 +129,22 @@ func (w *causes) early(x *Course, task string) Cause {
 			continue
 		}
 		c := b.cause(w)
-		c.Text = fmt.Sprintf("It is made early: %s at %s.", w.goesOn(b), w.clock(b.held.run.Start))
+		c.Said = w.goesOn(b)
 		return c
 	}
 	if c := w.late(x); c.Join != "" {
 		return c
 	}
-	return Cause{Text: "Its batch is finished together with what is needed sooner."}
+	return Cause{Said: message.Of("cause.finished-together")}
 }
 
-func (w *causes) goesOn(b blocker) string {
-	who := w.names[b.resource]
-	if strings.HasPrefix(b.resource, "person/") {
-		return fmt.Sprintf("%s has to go on to %s (%s)", who, w.what(b.held.task.ID), w.of(b.held.task.ID))
+// goesOn says what somebody or something has to do right after.
+func (w *causes) goesOn(b blocker) message.Message {
+	task, at := b.held.task.ID, w.clock(b.held.run.Start)
+	if w.e.roster[b.resource].IsPerson() {
+		return message.Of("cause.goes-on", "who", w.names[b.resource], "what", w.what(task), "whose", w.of(task), "at", at)
 	}
-	return fmt.Sprintf("%s is wanted for %s (%s)", who, w.what(b.held.task.ID), w.of(b.held.task.ID))
+	return message.Of("cause.wanted-next", "on", w.names[b.resource], "what", w.what(task), "whose", w.of(task), "at", at)
 }
 
 // tight reports whether a link leaves no second.
@@ -257,22 +257,24 @@ func (w *causes) of(task string) string {
 	return x.title()
 }
 
-func (w *causes) clock(s int64) string {
-	return w.e.Origin.Add(time.Duration(s) * time.Second).Format("15:04:05")
+func (w *causes) clock(s int64) message.Clock {
+	return message.Clock(w.e.Origin.Add(time.Duration(s) * time.Second))
 }
 
 // cause says a blocker in a sentence with numbers.
 func (b blocker) cause(w *causes) Cause {
 	until := b.held.run.Finish
-	c := Cause{Resource: b.resource, Task: b.held.task.ID, Join: w.single[b.held.task.ID], Until: w.e.Origin.Add(time.Duration(until) * time.Second)}
-	what := fmt.Sprintf("%s (%s)", w.what(b.held.task.ID), w.of(b.held.task.ID))
+	c := Cause{Resource: w.e.roster[b.resource], Task: b.held.task.ID, Join: w.single[b.held.task.ID], Until: w.e.Origin.Add(time.Duration(until) * time.Second)}
+	who, what, whose, till := w.names[b.resource], w.what(b.held.task.ID), w.of(b.held.task.ID), w.clock(until)
 	switch {
-	case strings.HasPrefix(b.resource, "person/"):
-		c.Text = fmt.Sprintf("%s is at %s until %s.", w.names[b.resource], what, w.clock(until))
+	case c.Resource.IsPerson():
+		c.Said = message.Of("cause.is-at", "who", who, "what", what, "whose", whose, "until", till)
 	case b.change > 0:
-		c.Text = fmt.Sprintf("%s is at %g° for %s until %s; at %g° it is by %s.", w.names[b.resource], *b.held.c, what, w.clock(until), *b.want.SetpointC, w.clock(until+b.change))
+		c.Said = message.Of("cause.heat", "on", who, "celsius", *b.held.c, "what", what, "whose", whose, "until", till, "wanted", *b.want.SetpointC,
+			"ready", w.clock(until+b.change))
 	default:
-		c.Text = fmt.Sprintf("%s: %d wanted, %d of %d free; %s has %d until %s.", w.names[b.resource], b.want.Units, b.free, w.res[b.resource].Capacity, what, b.held.units, w.clock(until))
+		c.Said = message.Of("cause.room", "on", who, "wanted", b.want.Units, "free", b.free, "room", w.res[b.resource].Capacity, "what", what, "whose", whose,
+			"taken", b.held.units, "until", till)
 	}
 	return c
 }

@@ -11,6 +11,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/schedule"
 	"jointime/core/verify"
 	"jointime/core/workload"
@@ -232,7 +233,7 @@ func TestTroubleIsSaidInSentences(t *testing.T) {
 	require.NoError(t, err)
 	s := schedule.Solve(context.Background(), f.Workload, schedule.Options{Seed: 1, Anyway: true})
 	require.Equal(t, workload.BestEffort, s.Status)
-	said := strings.Join(advise.Explain(f, s.Broken), " ")
+	said := strings.Join(message.Texts(advise.Explain(f, s.Broken)), " ")
 	require.Contains(t, said, "fish: sear (batch 1 of 3) may wait at most 1 min,")
 	p := f.Read(s)
 	require.Len(t, p.Strands[0].Bars, 3)

@@ -1,7 +1,7 @@
 package kitchen
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"maps"
 	"strings"
 	"time"
@@ -64,7 +64,7 @@ func newBook(d Data, only *Key) (*Book, error) {
 	b.archivedInUse(f)
 	if len(*f.faults) == 0 {
 		if loop := b.useCycle(); loop != "" {
-			f.at("components").say("components need each other in a circle: %s", loop)
+			f.at("components").say("fault.component-circle", "components", loop)
 		}
 	}
 	if err := f.faults.Or(); err != nil {
@@ -84,7 +84,7 @@ func byID[T any](list []T, id func(*T) string) map[string]*T {
 func (f finder) add(faults Faults) {
 	for _, x := range faults {
 		g := f.at("%s", x.Path)
-		g.say("%s", x.Message)
+		*f.faults = append(*f.faults, Fault{g.path, x.Message})
 	}
 }
 
@@ -112,11 +112,11 @@ func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
 	}
 	switch {
 	case !any:
-		f.at("kind").say("the kitchen has no %s", n.Kind)
+		f.at("kind").say("fault.no-equipment", "kind", n.Kind)
 	case n.Units > most:
-		f.at("units").say("the largest %s takes %d, got %d", n.Kind, most, n.Units)
+		f.at("units").say("fault.too-much-room", "kind", n.Kind, "most", most, "got", n.Units)
 	case !heat:
-		f.at("setpoint_c").say("no %s reaches %g °C", n.Kind, *n.SetpointC)
+		f.at("setpoint_c").say("fault.no-heat", "kind", n.Kind, "celsius", *n.SetpointC)
 	}
 }
 
@@ -125,7 +125,7 @@ func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
 func (b *Book) archivedInUse(f finder) {
 	gone := func(g finder, id, user string) {
 		if c := b.components[id]; c != nil && c.Archived {
-			g.say("%s still needs %s: it cannot be archived", user, c.Name)
+			g.say("fault.archived-in-use", "user", user, "component", c.Name)
 		}
 	}
 	for i, c := range b.data.Components {
@@ -179,20 +179,14 @@ func (b *Book) CheckDish(d Dish) error {
 	f.add(CheckDish(d))
 	d.refers(func(to Kind, id, path string, args ...any) {
 		if !b.has[Key{to, id}] {
-			f.at(path, args...).say("no %s has the id %q", to, short(id))
+			f.at(path, args...).say("fault.no-record", "kind", to, "id", short(id))
 		}
 	})
 	return f.faults.Or()
 }
 
 // Zone is that of the clock on the kitchen's wall.
-func (b *Book) Zone() *time.Location {
-	zone, err := time.LoadLocation(b.data.Kitchen.TimeZone)
-	if err != nil {
-		return time.UTC // a Book has a zone that loads
-	}
-	return zone
-}
+func (b *Book) Zone() *time.Location { return b.data.Kitchen.Zone() }
 
 // Kitchen returns the house's settings.
 func (b *Book) Kitchen() Kitchen { return b.data.Kitchen }
@@ -277,7 +271,7 @@ func (d *Dish) Plate(variant string) ([]Element, error) {
 			return v.apply(d.Specification.Elements), nil
 		}
 	}
-	return nil, fmt.Errorf("%s has no variant %q", d.Name, short(variant))
+	return nil, message.Fail("fault.no-variant", "dish", d.Name, "variant", short(variant))
 }
 
 // Without is what a variant promises to be free of; nothing for the plate as written.
@@ -322,11 +316,11 @@ func (v *Variant) apply(es []Element) []Element {
 
 func checkZone(f finder, name string) {
 	if name == "" || name == "Local" {
-		f.say("a time zone is needed, such as Europe/Copenhagen")
+		f.say("fault.zone-needed")
 		return
 	}
 	if _, err := time.LoadLocation(name); err != nil {
-		f.say("%q is not a time zone that is known here", short(name))
+		f.say("fault.zone", "got", short(name))
 	}
 }
 
@@ -339,7 +333,7 @@ func checkColour(f finder, c string) {
 		ok = ok && (r >= '0' && r <= '9' || r >= 'a' && r <= 'f' || r >= 'A' && r <= 'F')
 	}
 	if !ok {
-		f.say("expected a colour like #a1b2c3, got %q", short(c))
+		f.say("fault.colour", "got", short(c))
 	}
 }
 

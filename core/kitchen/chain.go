@@ -2,6 +2,7 @@ package kitchen
 
 import (
 	"fmt"
+	"jointime/core/message"
 	"slices"
 )
 
@@ -28,7 +29,7 @@ func (c *Component) Linear() bool {
 // that is taken gets a number. The error says that the place does not exist.
 func (c *Component) InsertStep(at int, s Step) error {
 	if at < 0 || at > len(c.Steps) {
-		return fmt.Errorf("expected a place from 0 to %d, got %d", len(c.Steps), at)
+		return message.Fail("fault.range", "low", 0, "high", len(c.Steps), "got", at)
 	}
 	s.ID = c.freeStepID(s.ID)
 	switch {
@@ -69,7 +70,7 @@ func (c *Component) freeStepID(id string) string {
 func (c *Component) RemoveStep(id string) error {
 	i := c.StepIndex(id)
 	if i < 0 {
-		return fmt.Errorf("no step has the id %q", short(id))
+		return message.Fail("fault.no-step", "id", short(id))
 	}
 	gone := c.Steps[i]
 	c.Steps = slices.Delete(c.Steps, i, i+1)
@@ -99,7 +100,7 @@ func (c *Component) RemoveStep(id string) error {
 // phase; in a graph only the order of the list changes.
 func (c *Component) MoveStep(from, to int) error {
 	if n := len(c.Steps); from < 0 || from >= n || to < 0 || to >= n {
-		return fmt.Errorf("expected places from 0 to %d, got %d and %d", n-1, from, to)
+		return message.Fail("fault.places", "low", 0, "high", n-1, "from", from, "to", to)
 	}
 	if from == to {
 		return nil
@@ -147,7 +148,7 @@ func (c *Component) relink() {
 // CutAt makes the first n steps of the list make-ahead and the others pick-up.
 func (c *Component) CutAt(n int) error {
 	if n < 0 || n > len(c.Steps) {
-		return fmt.Errorf("expected a place from 0 to %d, got %d", len(c.Steps), n)
+		return message.Fail("fault.range", "low", 0, "high", len(c.Steps), "got", n)
 	}
 	for i := range c.Steps {
 		c.Steps[i].Phase = PickUp

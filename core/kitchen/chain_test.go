@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // chain makes a linear component of n steps, the first `ahead` of them made ahead; the
@@ -136,22 +137,22 @@ func TestCompareInWords(t *testing.T) {
 	is.TableSide = "sauce poured"
 	require.Equal(t, []string{
 		fmt.Sprintf("%s: amount %g, was %g; now at the last moment.", b.NameOf(is.Elements[1].Component), is.Elements[1].Amount, was.Elements[1].Amount),
-		"At the table: sauce poured.", "May stand: 240 s, was 300 s."}, kitchen.Compare(&was, &is, b.NameOf))
+		"At the table: sauce poured.", "May stand: 240 s, was 300 s."}, message.Texts(kitchen.Compare(&was, &is, b.NameOf)))
 	// Two elements change places: both say so.
 	is = was
 	is.Elements = append([]kitchen.Element{}, was.Elements...)
 	is.Elements[0], is.Elements[1] = is.Elements[1], is.Elements[0]
 	words := kitchen.Compare(&was, &is, b.NameOf)
 	require.Len(t, words, 2)
-	require.Contains(t, words[0], "number 1, was 2")
+	require.Contains(t, words[0].Text, "number 1, was 2")
 	// One goes and another comes: the numbers shift by themselves and are not said.
 	is.Elements = append([]kitchen.Element{}, was.Elements[1:]...)
 	leaf := was.Elements[0]
 	leaf.Component = "watercress"
 	is.Elements = append(is.Elements, leaf)
 	words = kitchen.Compare(&was, &is, b.NameOf)
-	require.Equal(t, b.NameOf(was.Elements[0].Component)+" is gone (was number 1).", words[0])
-	require.Contains(t, words[1], "Watercress is new: ")
+	require.Equal(t, b.NameOf(was.Elements[0].Component)+" is gone (was number 1).", words[0].Text)
+	require.Contains(t, words[1].Text, "Watercress is new: ")
 	require.Len(t, words, 2)
 }
 

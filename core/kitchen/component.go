@@ -2,7 +2,7 @@ package kitchen
 
 import (
 	"cmp"
-	"fmt"
+	"jointime/core/message"
 	"slices"
 )
 
@@ -169,7 +169,7 @@ func (t StepTime) For(n int) Estimate {
 func (t StepTime) WithLikely(seconds, n int) (StepTime, error) {
 	fixed := seconds - n*t.PerPortion.Likely
 	if fixed < 0 {
-		return t, fmt.Errorf("%d portions take %d s by themselves; expected at least that, got %d", n, n*t.PerPortion.Likely, seconds)
+		return t, message.Fail("fault.portions-take", "portions", n, "seconds", n*t.PerPortion.Likely, "got", seconds)
 	}
 	old := t.Fixed
 	t.Fixed = Estimate{scale(old.Low, fixed, old.Likely), fixed, scale(old.High, fixed, old.Likely)}
@@ -266,10 +266,10 @@ func checkEstimate(f finder, e Estimate) {
 	within(f.at("likely"), e.Likely, 0, maxSeconds)
 	within(f.at("high"), e.High, 0, maxSeconds)
 	if e.Low > e.Likely {
-		f.at("low").say("expected at most the likely time, %d s, got %d", e.Likely, e.Low)
+		f.at("low").say("fault.over-likely", "likely", e.Likely, "got", e.Low)
 	}
 	if e.Likely > e.High {
-		f.at("high").say("expected at least the likely time, %d s, got %d", e.Likely, e.High)
+		f.at("high").say("fault.under-likely", "likely", e.Likely, "got", e.High)
 	}
 }
 
@@ -278,7 +278,7 @@ func checkWait(f finder, w Wait) {
 	if w.Best != nil {
 		within(f.at("best"), *w.Best, 0, maxSeconds)
 		if *w.Best < w.Shortest {
-			f.at("best").say("expected at least the shortest, %d s, got %d", w.Shortest, *w.Best)
+			f.at("best").say("fault.under-shortest", "shortest", w.Shortest, "got", *w.Best)
 		}
 	}
 	if w.Longest != nil {
@@ -288,7 +288,7 @@ func checkWait(f finder, w Wait) {
 			least = max(least, *w.Best)
 		}
 		if *w.Longest < least {
-			f.at("longest").say("expected at least %d s, got %d", least, *w.Longest)
+			f.at("longest").say("fault.longest", "least", least, "got", *w.Longest)
 		}
 	}
 	if w.Place != "" {
@@ -327,7 +327,7 @@ func CheckComponent(c Component) Faults {
 	}
 	checkWait(f.at("hold"), c.Hold)
 	if len(c.Steps) > 200 {
-		f.at("steps").say("expected at most 200 steps, got %d", len(c.Steps))
+		f.at("steps").say("fault.steps", "most", 200, "got", len(c.Steps))
 		return *f.faults
 	}
 	byID := map[string]int{}
@@ -335,7 +335,7 @@ func CheckComponent(c Component) Faults {
 		g := f.at("steps[%d]", i)
 		g.at("id").id(s.ID)
 		if first, twice := byID[s.ID]; twice {
-			g.at("id").say("steps[%d] has this id too", first)
+			g.at("id").say("fault.step-twice", "other", first)
 		}
 		byID[s.ID] = i
 		checkStep(g, s)
@@ -346,15 +346,15 @@ func CheckComponent(c Component) Faults {
 			j, known := byID[a.Step]
 			switch {
 			case !known:
-				g.at("step").say("no step has the id %q", short(a.Step))
+				g.at("step").say("fault.no-step", "id", short(a.Step))
 			case c.Steps[j].Phase == PickUp && s.Phase == Ahead:
-				g.at("step").say("%q is made ahead and cannot wait for %q, which is picked up to order", s.Name, c.Steps[j].Name)
+				g.at("step").say("fault.ahead-after-order", "step", s.Name, "other", c.Steps[j].Name)
 			}
 		}
 	}
 	if len(*f.faults) == 0 {
 		if loop := stepCycle(c.Steps); loop != "" {
-			f.at("steps").say("the steps wait for each other in a circle: %s", loop)
+			f.at("steps").say("fault.step-circle", "steps", loop)
 		}
 	}
 	return *f.faults

@@ -1,6 +1,6 @@
 package kitchen
 
-import "fmt"
+import "jointime/core/message"
 
 // Dish is what the guest orders.
 type Dish struct {
@@ -153,7 +153,7 @@ func checkSpecification(s finder, spec *Specification) {
 	within(s.at("stand_limit_s"), spec.StandLimitS, 0, 3600)
 	es := spec.Elements
 	if len(es) > 60 {
-		s.at("elements").say("expected at most 60 elements, got %d", len(es))
+		s.at("elements").say("fault.elements", "most", 60, "got", len(es))
 		return
 	}
 	for i, e := range es {
@@ -161,11 +161,11 @@ func checkSpecification(s finder, spec *Specification) {
 		checkElement(g, e)
 		switch {
 		case e.On < 0 || e.On > len(es):
-			g.at("on").say("no element has the number %d", e.On)
+			g.at("on").say("fault.no-element", "number", e.On)
 		case e.On == i+1:
-			g.at("on").say("element %d cannot stand on itself", i+1)
+			g.at("on").say("fault.on-itself", "number", i+1)
 		case e.On > i:
-			g.at("on").say("element %d cannot stand on element %d, which is put down later", i+1, e.On)
+			g.at("on").say("fault.on-later", "number", i+1, "other", e.On)
 		}
 	}
 	names := map[string]bool{}
@@ -173,19 +173,19 @@ func checkSpecification(s finder, spec *Specification) {
 		g := s.at("variants[%d]", i)
 		g.at("name").name(v.Name)
 		if names[v.Name] {
-			g.at("name").say("another variant is called %q", short(v.Name))
+			g.at("name").say("fault.variant-twice", "name", short(v.Name))
 		}
 		names[v.Name] = true
 		checkAllergens(g.at("without"), v.Without)
 		for k, c := range v.Changes {
 			h := g.at("changes[%d]", k)
 			if c.Element < 1 || c.Element > len(es) {
-				h.at("element").say("no element has the number %d", c.Element)
+				h.at("element").say("fault.no-element", "number", c.Element)
 			}
 			oneOf(h.at("kind"), c.Kind, []string{"leave-out", "replace", "change"})
 			if c.Kind != "leave-out" {
 				if c.With == nil {
-					h.at("with").say("is needed for %q", c.Kind)
+					h.at("with").say("fault.needed-for", "kind", short(c.Kind))
 				} else {
 					checkElement(h.at("with"), *c.With)
 				}
@@ -233,35 +233,35 @@ const (
 )
 
 // Do changes a dish's life and says what happened; the error says why it cannot be.
-func (d *Dish) Do(a Act) (said string, err error) {
+func (d *Dish) Do(a Act) (said message.Message, err error) {
 	switch a {
 	case StartDraft:
 		if d.Draft != nil {
-			return "", fmt.Errorf("%s has a draft already", d.Name)
+			return said, message.Fail("fault.has-draft", "dish", d.Name)
 		}
 		draft := d.Specification
 		d.Draft = &draft
-		return "A draft was begun.", nil
+		return message.Of("dish.draft-begun"), nil
 	case UseDraft, DropDraft:
 		if d.Draft == nil {
-			return "", fmt.Errorf("%s has no draft", d.Name)
+			return said, message.Fail("fault.no-draft", "dish", d.Name)
 		}
 		draft := d.Draft
 		d.Draft = nil
 		if a == DropDraft {
-			return "The draft was thrown away.", nil
+			return message.Of("dish.draft-dropped"), nil
 		}
 		d.Specification = *draft
-		return "The draft is the specification now.", nil
+		return message.Of("dish.draft-used"), nil
 	case PutOnMenu:
 		if len(d.Specification.Elements) == 0 {
-			return "", fmt.Errorf("%s has nothing on its plate yet", d.Name)
+			return said, message.Fail("fault.nothing-on-plate", "dish", d.Name)
 		}
 		d.State = CurrentDish
-		return "Put on the menu.", nil
+		return message.Of("dish.on-menu"), nil
 	case Retire:
 		d.State = RetiredDish
-		return "Retired from the menu.", nil
+		return message.Of("dish.retired"), nil
 	}
-	return "", fmt.Errorf("expected one of %s, %s, %s, %s, %s, got %q", StartDraft, UseDraft, DropDraft, PutOnMenu, Retire, short(string(a)))
+	return said, message.Fail("fault.one-of", "words", []string{string(StartDraft), string(UseDraft), string(DropDraft), string(PutOnMenu), string(Retire)}, "got", short(string(a)))
 }

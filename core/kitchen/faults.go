@@ -1,15 +1,17 @@
 package kitchen
 
 import (
+	"errors"
 	"fmt"
+	"jointime/core/message"
 	"strings"
 )
 
 // Fault is one thing wrong with the data: where it stands, as a path such as
 // `steps[2].time.fixed.low`, and what is wrong with it.
 type Fault struct {
-	Path    string `json:"path" doc:"Where the fault is, as a path into the thing sent"`
-	Message string `json:"message" doc:"What is wrong, and what was expected"`
+	Path    string          `json:"path" doc:"Where the fault is, as a path into the thing sent"`
+	Message message.Message `json:"message" doc:"What is wrong, and what was expected"`
 }
 
 // Faults are all faults of one thing; a non-empty list is an error.
@@ -21,7 +23,7 @@ func (f Faults) Error() string {
 		if i > 0 {
 			b.WriteString("; ")
 		}
-		b.WriteString(x.Path + ": " + x.Message)
+		b.WriteString(x.Path + ": " + x.Message.Text)
 	}
 	return b.String()
 }
@@ -50,14 +52,30 @@ func (f finder) at(format string, args ...any) finder {
 	return finder{f.path + seg, f.faults}
 }
 
-func (f finder) say(format string, args ...any) {
-	*f.faults = append(*f.faults, Fault{f.path, fmt.Sprintf(format, args...)})
+// say adds a message of the catalogue with its facts, as message.Of takes them.
+func (f finder) say(key string, facts ...any) {
+	*f.faults = append(*f.faults, Fault{f.path, message.Of(key, facts...)})
 }
+
+// tell adds what an error says.
+func (f finder) tell(err error) { *f.faults = append(*f.faults, FaultOf(f.path, err)) }
+
+// FaultOf is what an error says of a place.
+func FaultOf(path string, err error) Fault {
+	var m *message.Error
+	if errors.As(err, &m) {
+		return Fault{path, m.Message}
+	}
+	return Fault{path, message.Of("fault.text", "text", err.Error())}
+}
+
+// FaultAt is a message of the catalogue about a place, as message.Of takes it.
+func FaultAt(path, key string, facts ...any) Fault { return Fault{path, message.Of(key, facts...)} }
 
 // within reports a number outside [lo, hi].
 func within[N int | float64](f finder, v, lo, hi N) {
 	if !(v >= lo && v <= hi) {
-		f.say("expected %v to %v, got %v", lo, hi, v)
+		f.say("fault.range", "low", lo, "high", hi, "got", v)
 	}
 }
 
@@ -72,7 +90,7 @@ func oneOf[S ~string](f finder, v S, list []S) {
 	for i, w := range list {
 		words[i] = string(w)
 	}
-	f.say("expected one of %s, got %q", strings.Join(words, ", "), string(v))
+	f.say("fault.one-of", "words", words, "got", short(string(v)))
 }
 
 const maxName = 120
@@ -82,13 +100,13 @@ const maxName = 120
 func (f finder) name(s string) {
 	switch {
 	case strings.TrimSpace(s) == "":
-		f.say("a name is needed")
+		f.say("fault.name-needed")
 	case len([]rune(s)) > maxName:
-		f.say("expected at most %d characters, got %d", maxName, len([]rune(s)))
+		f.say("fault.characters", "most", maxName, "got", len([]rune(s)))
 	}
 	for _, r := range s {
 		if r < 0x20 || r == 0x7f || r == 0xfffd {
-			f.say("holds a character that cannot be shown (%U)", r)
+			f.say("fault.character", "code", fmt.Sprintf("%U", r))
 			return
 		}
 	}
@@ -101,7 +119,7 @@ func (f finder) id(s string) {
 		ok = ok && (r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r == '-')
 	}
 	if !ok {
-		f.say("expected an id of lower-case letters, digits and hyphens (at most 80), got %q", short(s))
+		f.say("fault.bad-id", "most", 80, "got", short(s))
 	}
 }
 

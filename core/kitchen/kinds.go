@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // Kind says what a record is.
@@ -26,6 +27,19 @@ const (
 type Key struct {
 	Kind Kind
 	ID   string
+}
+
+// MarshalText writes a key as files keep it: `section/larder`.
+func (k Key) MarshalText() ([]byte, error) { return []byte(string(k.Kind) + "/" + k.ID), nil }
+
+// UnmarshalText reads what MarshalText wrote.
+func (k *Key) UnmarshalText(text []byte) error {
+	kind, id, ok := strings.Cut(string(text), "/")
+	if !ok || byKind[Kind(kind)] == nil {
+		return fmt.Errorf("expected a kind and an id, as in section/larder, got %q", text)
+	}
+	*k = Key{Kind(kind), id}
+	return nil
 }
 
 // HouseID is the id of the one record of the kind kitchen: the house's settings.
@@ -255,7 +269,7 @@ func (x described[T]) look(f finder, b *Book, only *Key) {
 			g.add(x.check(list[i]))
 		}
 		if b.has[key] {
-			x.at(f, i).field("id").say("the id %q is taken", short(key.ID))
+			x.at(f, i).field("id").say("fault.id-taken", "id", short(key.ID))
 		}
 		b.has[key] = true
 	}
@@ -270,7 +284,7 @@ func (x described[T]) follow(f finder, b *Book) {
 	for i := range list {
 		x.refers(&list[i], func(to Kind, id, path string, args ...any) {
 			if !b.has[Key{to, id}] {
-				x.at(f, i).at(path, args...).say("no %s has the id %q", to, short(id))
+				x.at(f, i).at(path, args...).say("fault.no-record", "kind", to, "id", short(id))
 			}
 		})
 	}

@@ -110,7 +110,7 @@ func TestEveryReferenceIsFollowed(t *testing.T) {
 		require.ErrorAs(t, err, &faults, c.path)
 		i := slices.IndexFunc(faults, func(f kitchen.Fault) bool { return f.Path == c.path })
 		require.GreaterOrEqual(t, i, 0, "%s: %v", c.path, faults)
-		require.Contains(t, faults[i].Message, `the id "x"`)
+		require.Contains(t, faults[i].Message.Text, "the id “x”")
 	}
 }
 

@@ -62,6 +62,14 @@ type Person struct {
 	Absent   []string `json:"absent,omitempty" nullable:"false" doc:"Days on which they are away, YYYY-MM-DD"`
 }
 
+// Home is the section that a person belongs to: the first of theirs; "" for one without.
+func (p *Person) Home() string {
+	if len(p.Sections) == 0 {
+		return ""
+	}
+	return p.Sections[0]
+}
+
 // Hours is when a person works on a day of the week, in minutes after midnight;
 // To may pass 1440 into the night.
 type Hours struct {
@@ -151,7 +159,7 @@ func CheckKitchen(k Kitchen) Faults {
 	within(f.at("service_from"), k.ServiceFrom, 0, 1440)
 	within(f.at("service_to"), k.ServiceTo, 0, 2880)
 	if k.ServiceTo <= k.ServiceFrom {
-		f.at("service_to").say("service ends before it starts")
+		f.at("service_to").say("fault.service-ends")
 	}
 	within(f.at("plating_hands"), k.PlatingHands, 1, 8)
 	return *f.faults
@@ -173,7 +181,7 @@ func CheckPerson(p Person) Faults {
 	f.at("id").id(p.ID)
 	f.at("name").name(p.Name)
 	if len(p.Sections) == 0 {
-		f.at("sections").say("expected at least one section")
+		f.at("sections").say("fault.one-section")
 	}
 	checkAbsent(f.at("absent"), p.Absent)
 	for i, h := range p.Hours {
@@ -182,7 +190,7 @@ func CheckPerson(p Person) Faults {
 		within(g.at("from"), h.From, 0, 1440)
 		within(g.at("to"), h.To, 0, 2880)
 		if h.To <= h.From {
-			g.at("to").say("the hours end before they start")
+			g.at("to").say("fault.hours-end")
 		}
 	}
 	return *f.faults

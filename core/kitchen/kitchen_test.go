@@ -134,7 +134,7 @@ func TestVariantsRenumberWhatStandsOnWhat(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, []kitchen.Element{{Component: "b", On: 0}, {Component: "c", On: 1}}, es)
 	_, err = d.Plate("vegan")
-	require.ErrorContains(t, err, `no variant "vegan"`)
+	require.ErrorContains(t, err, "no variant “vegan”")
 }
 
 // Whatever JSON comes in, a kitchen is refused or a book; nothing panics.

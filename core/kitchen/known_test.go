@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/demo"
 )
 
@@ -54,7 +55,7 @@ func TestARecipeThatWasNotEntered(t *testing.T) {
 	b, err = kitchen.NewBook(d)
 	require.NoError(t, err)
 	orders, problems := b.TableOrders(&b.Services()[0])
-	require.Equal(t, []string{"T: whether Hake, cider butter sauce, pressed potato, sea beet is without peanuts is not known: recipe not entered of Sea beet, buttered; Dill oil."}, problems)
+	require.Equal(t, []string{"T: whether Hake, cider butter sauce, pressed potato, sea beet is without peanuts is not known: recipe not entered of Sea beet, buttered; Dill oil."}, message.Texts(problems))
 	require.NotEmpty(t, orders[0], "the plate is planned all the same")
 }
 
@@ -139,5 +140,5 @@ func TestABookWithOneChange(t *testing.T) {
 	d = demoData(t)
 	d.Components = append(d.Components, *find(t, &d, "hake"))
 	_, one = kitchen.NewBookWith(d, whole)
-	require.ErrorContains(t, one, `the id "hake" is taken`)
+	require.ErrorContains(t, one, "the id “hake” is taken")
 }

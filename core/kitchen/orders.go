@@ -1,9 +1,8 @@
 package kitchen
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"slices"
-	"strings"
 )
 
 // TableOrders is what every table of a service eats, in the order of the tables: what
@@ -13,7 +12,7 @@ import (
 //
 // The shares are spread over the guests in the order of the tables by error diffusion: at
 // every guest each dish is as close to its share as whole plates allow.
-func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string) {
+func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []message.Message) {
 	orders = make([][]TableOrder, len(s.Tables))
 	for _, course := range b.CoursesOf(s) {
 		var lines []MenuLine
@@ -48,7 +47,7 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 				}
 				order, at := b.suited(lines, best, wishes[g])
 				if at < 0 {
-					problems = append(problems, fmt.Sprintf("%s: no %s course without %s.", t.Name, course, allergenWords(wishes[g].Without)))
+					problems = append(problems, message.Of("orders.nothing-suits", "table", t.Name, "course", course, "without", allergenWords(wishes[g].Without)))
 					owed[best]--
 					continue
 				}
@@ -56,8 +55,8 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []string
 					d := b.dishes[order.Dish]
 					if plate, err := d.Plate(order.Variant); err == nil {
 						if unknown := b.UnknownRecipes(plate); len(unknown) > 0 {
-							problems = addOnce(problems, fmt.Sprintf("%s: whether %s is without %s is not known: recipe not entered of %s.", t.Name, d.Name,
-								allergenWords(order.Without), strings.Join(unknown, "; ")))
+							problems = addOnce(problems, message.Of("orders.not-known", "table", t.Name, "dish", d.Name,
+								"without", allergenWords(order.Without), "unknown", unknown))
 						}
 					}
 				}
@@ -101,11 +100,11 @@ func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, a
 	return o, -1
 }
 
-func addOnce(list []string, s string) []string {
-	if slices.Contains(list, s) {
+func addOnce(list []message.Message, m message.Message) []message.Message {
+	if slices.ContainsFunc(list, func(x message.Message) bool { return x.Text == m.Text }) {
 		return list
 	}
-	return append(list, s)
+	return append(list, m)
 }
 
 func addOrder(list []TableOrder, o TableOrder) []TableOrder {
@@ -118,13 +117,10 @@ func addOrder(list []TableOrder, o TableOrder) []TableOrder {
 	return append(list, o)
 }
 
-func allergenWords(as []Allergen) string {
-	out := ""
-	for i, a := range as {
-		if i > 0 {
-			out += " and "
-		}
-		out += string(a)
+func allergenWords(as []Allergen) []string {
+	var out []string
+	for _, a := range as {
+		out = append(out, string(a))
 	}
 	return out
 }

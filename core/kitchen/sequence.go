@@ -1,7 +1,7 @@
 package kitchen
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"slices"
 )
 
@@ -11,7 +11,7 @@ import (
 func (s *Specification) RemoveElement(at int) error {
 	n := len(s.Elements)
 	if at < 0 || at >= n {
-		return fmt.Errorf("there are %d elements, and no number %d", n, at+1)
+		return message.Fail("fault.no-element", "number", at+1)
 	}
 	order := make([]int, 0, n)
 	for i := range n {
@@ -28,7 +28,7 @@ func (s *Specification) RemoveElement(at int) error {
 func (s *Specification) MoveElement(from, to int) error {
 	n := len(s.Elements)
 	if from < 0 || from >= n || to < 0 || to >= n {
-		return fmt.Errorf("expected numbers from 1 to %d, got %d and %d", n, from+1, to+1)
+		return message.Fail("fault.places", "low", 1, "high", n, "from", from+1, "to", to+1)
 	}
 	order := make([]int, n)
 	for i := range order {

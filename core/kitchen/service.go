@@ -139,6 +139,29 @@ func (s *Service) At(minute int, zone *time.Location) time.Time {
 	return time.Date(d.Year(), d.Month(), d.Day(), 0, minute, 0, 0, zone)
 }
 
+// lingers is how long after its last table is seated a service goes on. Common practice, no source.
+const lingers = 2 * time.Hour
+
+// Over reports whether a service has ended: two hours after its last table was seated. One without tables never began.
+func (s *Service) Over(now time.Time, zone *time.Location) bool {
+	last := 0
+	for _, t := range s.Tables {
+		last = max(last, t.SeatedAt)
+	}
+	return len(s.Tables) == 0 || !now.Before(s.At(last, zone).Add(lingers))
+}
+
+// Coming lists the services that are not over.
+func (b *Book) Coming(now time.Time) []Service {
+	var out []Service
+	for _, s := range b.Services() {
+		if !s.Over(now, b.Zone()) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
 // Starts is when the first guest is seated, minutes after midnight.
 func (s *Service) Starts() int {
 	first := 48 * 60
@@ -168,7 +191,7 @@ func CheckService(s Service) Faults {
 	f.at("id").id(s.ID)
 	f.at("name").name(s.Name)
 	if _, err := time.Parse(time.DateOnly, s.Date); err != nil {
-		f.at("date").say("expected a date like 2026-05-14, got %q", short(s.Date))
+		f.at("date").say("fault.date", "got", short(s.Date))
 	}
 	oneOf(f.at("kind"), s.Kind, []ServiceKind{ALaCarte, Banquet})
 	oneOf(f.at("pacing"), s.Pacing, []Pacing{Timed, Called})
@@ -178,16 +201,16 @@ func CheckService(s Service) Faults {
 	within(f.at("margin"), s.Margin, 0, 100)
 	within(f.at("plating_hands"), s.PlatingHands, 0, 8)
 	if len(s.Tables) > MaxTables {
-		f.at("tables").say("expected at most %d tables in one service, got %d", MaxTables, len(s.Tables))
+		f.at("tables").say("fault.tables", "most", MaxTables, "got", len(s.Tables))
 	}
 	if n := s.Covers(); n > MaxCovers {
-		f.at("tables").say("expected at most %d covers in one service, got %d", MaxCovers, n)
+		f.at("tables").say("fault.covers", "most", MaxCovers, "got", n)
 	}
 	seen := map[string]bool{}
 	for i, m := range s.Menu {
 		within(f.at("menu[%d].share_percent", i), m.Share, 0, 100)
 		if seen[m.Dish] {
-			f.at("menu[%d].dish", i).say("is on the menu twice")
+			f.at("menu[%d].dish", i).say("fault.menu-twice")
 		}
 		seen[m.Dish] = true
 	}
@@ -196,7 +219,7 @@ func CheckService(s Service) Faults {
 		g := f.at("tables[%d]", i)
 		g.at("id").id(t.ID)
 		if ids[t.ID] {
-			g.at("id").say("another table has the id %q", t.ID)
+			g.at("id").say("fault.other-table", "id", short(t.ID))
 		}
 		ids[t.ID] = true
 		g.at("name").name(t.Name)
@@ -210,7 +233,7 @@ func CheckService(s Service) Faults {
 			guests += n.Guests
 		}
 		if guests > t.Covers {
-			g.at("needs").say("%d guests have needs, and %d are seated", guests, t.Covers)
+			g.at("needs").say("fault.needs", "guests", guests, "covers", t.Covers)
 		}
 		for k, o := range t.Orders {
 			within(g.at("orders[%d].count", k), o.Count, 1, MaxCovers)
@@ -219,7 +242,7 @@ func CheckService(s Service) Faults {
 		}
 		// A guest has a plate of each course, and a table may share some more.
 		if most := (len(Courses()) + 2) * t.Covers; plates > most {
-			g.at("orders").say("%d plates are ordered for %d covers; expected at most %d", plates, t.Covers, most)
+			g.at("orders").say("fault.plates", "plates", plates, "covers", t.Covers, "most", most)
 		}
 	}
 	shares := map[string]bool{}
@@ -228,17 +251,17 @@ func CheckService(s Service) Faults {
 		if x.ID != "" {
 			g.at("id").id(x.ID)
 			if shares[x.ID] {
-				g.at("id").say("another shared batch has the id %q", x.ID)
+				g.at("id").say("fault.other-batch", "id", short(x.ID))
 			}
 			shares[x.ID] = true
 		}
 		oneOf(g.at("course"), x.Course, Courses())
 		if len(x.Tables) < 2 {
-			g.at("tables").say("expected two tables or more")
+			g.at("tables").say("fault.two-tables")
 		}
 		for k, t := range x.Tables {
 			if !ids[t] {
-				g.at("tables[%d]", k).say("no table has the id %q", short(t))
+				g.at("tables[%d]", k).say("fault.no-record", "kind", "table", "id", short(t))
 			}
 		}
 	}
@@ -255,14 +278,14 @@ func (b *Book) ordersThere(f finder, s *Service) {
 			continue
 		}
 		if sum[d.Course] += m.Share; sum[d.Course] > 100.0001 {
-			f.at("menu[%d].share_percent", i).say("the shares of the %s course add up to %g %%; expected at most 100", d.Course, sum[d.Course])
+			f.at("menu[%d].share_percent", i).say("fault.shares", "course", d.Course, "sum", sum[d.Course])
 		}
 	}
 	for i, t := range s.Tables {
 		for k, o := range t.Orders {
 			if d := b.dishes[o.Dish]; d != nil && o.Variant != "" {
 				if _, err := d.Plate(o.Variant); err != nil {
-					f.at("tables[%d].orders[%d].variant", i, k).say("%s", err)
+					f.at("tables[%d].orders[%d].variant", i, k).tell(err)
 				}
 			}
 		}
@@ -275,7 +298,7 @@ func CheckStock(s Stock) Faults {
 	f.at("id").id(s.ID)
 	within(f.at("amount"), s.Amount, 0.0001, 1e6)
 	if s.UseBy.IsZero() {
-		f.at("use_by").say("a use-by time is needed")
+		f.at("use_by").say("fault.use-by")
 	}
 	return *f.faults
 }
@@ -293,7 +316,7 @@ func (p *Person) Away(day time.Time) bool {
 func checkAbsent(f finder, days []string) {
 	for i, d := range days {
 		if _, err := time.Parse(time.DateOnly, d); err != nil {
-			f.at("[%d]", i).say("expected a date like 2026-05-14, got %q", short(d))
+			f.at("[%d]", i).say("fault.date", "got", short(d))
 		}
 	}
 }

@@ -175,7 +175,7 @@ func TestOrdersSuitTheGuests(t *testing.T) {
 	require.NoError(t, err)
 	_, problems = b.TableOrders(s)
 	require.NotEmpty(t, problems)
-	require.Contains(t, problems[0], "Table 1: no ")
+	require.Contains(t, problems[0].Text, "Table 1: no ")
 }
 
 // The minutes of a service go by the clock on the wall, past midnight too, and in the night

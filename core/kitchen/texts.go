@@ -1,6 +1,7 @@
 package kitchen
 
 import (
+	"fmt"
 	"reflect"
 	"strconv"
 	"strings"
@@ -34,10 +35,10 @@ func texts(f finder, v reflect.Value, most int) {
 	switch v.Kind() {
 	case reflect.String:
 		if n := utf8.RuneCountInString(v.String()); n > most {
-			f.say("expected at most %d characters, got %d", most, n)
+			f.say("fault.characters", "most", most, "got", n)
 		}
 		if r, bad := Unprintable(v.String()); bad {
-			f.say("holds a character that cannot be shown (%U)", r)
+			f.say("fault.character", "code", fmt.Sprintf("%U", r))
 		}
 	case reflect.Pointer, reflect.Interface:
 		if !v.IsNil() {
@@ -48,7 +49,7 @@ func texts(f finder, v reflect.Value, most int) {
 			return
 		}
 		if v.Len() > MaxList {
-			f.say("expected at most %d entries, got %d", MaxList, v.Len())
+			f.say("fault.entries", "most", MaxList, "got", v.Len())
 			return
 		}
 		for i := range v.Len() {

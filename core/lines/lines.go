@@ -21,13 +21,14 @@ import (
 	"unicode/utf8"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // Reading is what was understood of one line.
 type Reading struct {
-	Line       string   `json:"line"`
-	Understood []string `json:"understood" nullable:"false" doc:"What was understood, in words"`
-	Unsure     string   `json:"unsure,omitempty" doc:"What was not understood and stayed in the name, or was missing"`
+	Line       string            `json:"line"`
+	Understood []message.Message `json:"understood" nullable:"false" doc:"What was understood"`
+	Unsure     *message.Message  `json:"unsure,omitempty" doc:"What was not understood and stayed in the name, or was missing"`
 }
 
 // cut is the line between make-ahead and pick-up.
@@ -70,7 +71,7 @@ var equipmentWord = func() *regexp.Regexp {
 
 type reader struct {
 	rest       string
-	understood []string
+	understood []message.Message
 }
 
 // take removes the last match of re and returns its groups; nil when there is none.
@@ -134,9 +135,7 @@ func (r *reader) takeAll(re *regexp.Regexp) [][]string {
 	return out
 }
 
-func (r *reader) saw(format string, args ...any) {
-	r.understood = append(r.understood, fmt.Sprintf(format, args...))
-}
+func (r *reader) saw(m message.Message) { r.understood = append(r.understood, m) }
 
 // name is what is left when everything understood is taken out.
 func (r *reader) name() string {
@@ -162,11 +161,11 @@ func Check(text string) error {
 	var faults kitchen.Faults
 	all := strings.Split(text, "\n")
 	if len(all) > MaxLines {
-		faults = append(faults, kitchen.Fault{Path: "text", Message: fmt.Sprintf("expected at most %d lines, got %d", MaxLines, len(all))})
+		faults = append(faults, kitchen.FaultAt("text", "fault.lines", "most", MaxLines, "got", len(all)))
 	}
 	for i, l := range all[:min(len(all), MaxLines)] {
 		if n := utf8.RuneCountInString(l); n > MaxLine {
-			faults = append(faults, kitchen.Fault{Path: fmt.Sprintf("text, line %d", i+1), Message: fmt.Sprintf("expected at most %d characters, got %d", MaxLine, n)})
+			faults = append(faults, kitchen.FaultAt(fmt.Sprintf("text, line %d", i+1), "fault.characters", "most", MaxLine, "got", n))
 		}
 	}
 	return faults.Or()
@@ -182,16 +181,16 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 	ids := map[string]int{}
 	for _, raw := range strings.Split(strings.ToValidUTF8(text, ""), "\n") {
 		line := strings.TrimSpace(spaces.ReplaceAllString(raw, " "))
-		reading := Reading{Line: raw, Understood: []string{}}
+		reading := Reading{Line: raw, Understood: []message.Message{}}
 		low := strings.ToLower(line)
 		switch {
 		case line == "":
 		case cut.MatchString(low):
 			phase = kitchen.PickUp
-			reading.Understood = append(reading.Understood, "made to order from here")
+			reading.Understood = append(reading.Understood, message.Of("line.to-order"))
 		case low == "ahead" || low == "made ahead":
 			phase = kitchen.Ahead
-			reading.Understood = append(reading.Understood, "made ahead from here")
+			reading.Understood = append(reading.Understood, message.Of("line.ahead"))
 		case waitLine.MatchString(low) && len(c.Steps) > 0 && !saysHands(low):
 			r := &reader{rest: line}
 			w := readWait(r)
@@ -211,7 +210,7 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 			c.Steps = append(c.Steps, s)
 			reading.Understood = append(reading.Understood, r.understood...)
 			if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 {
-				reading.Unsure = "no time was found in this line"
+				reading.Unsure = unsure(message.Of("line.no-time"))
 			}
 		}
 		readings = append(readings, reading)
@@ -228,31 +227,33 @@ func saysHands(low string) bool {
 	return both.MatchString(low) || tend.MatchString(low) || nobody.MatchString(low)
 }
 
-func (r *reader) unsureWait() string {
+func unsure(m message.Message) *message.Message { return &m }
+
+func (r *reader) unsureWait() *message.Message {
 	if left := r.name(); left != "" && !waitLine.MatchString(strings.ToLower(left)) {
-		return "not understood: " + left
+		return unsure(message.Of("line.not-understood", "text", left))
 	}
-	return ""
+	return nil
 }
 
 func readWait(r *reader) (w kitchen.Wait) {
-	optional := func(re *regexp.Regexp, word string) *int {
-		if m := r.take(re); m != nil {
-			s, _ := Seconds(m[1])
-			r.saw("%s %s", word, Say(s))
-			return &s
-		}
-		return nil
+	if m := r.take(atMost); m != nil {
+		s, _ := Seconds(m[1])
+		w.Longest = &s
+		r.saw(message.Of("line.at-most", "long", message.Length(s)))
 	}
-	w.Longest = optional(atMost, "at most")
-	w.Best = optional(bestTime, "best")
+	if m := r.take(bestTime); m != nil {
+		s, _ := Seconds(m[1])
+		w.Best = &s
+		r.saw(message.Of("line.best", "long", message.Length(s)))
+	}
 	if m := r.take(oneTime); m != nil {
 		w.Shortest, _ = Seconds(m[1])
-		r.saw("at least %s", Say(w.Shortest))
+		r.saw(message.Of("line.at-least", "long", message.Length(w.Shortest)))
 	}
 	if m := r.take(places); m != nil {
 		w.Place = kitchen.Place(strings.TrimPrefix(m[1], "on the "))
-		r.saw("%s", m[1])
+		r.saw(message.Of("line.place", "place", m[1]))
 	}
 	r.rest = waitLine.ReplaceAllString(strings.ToLower(r.rest), "")
 	return w
@@ -265,13 +266,13 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{}, TakesOut: []string{}}
 	if m := r.take(section); m != nil {
 		s.Section = m[1]
-		r.saw("by %s", m[1])
+		r.saw(message.Of("line.section", "section", m[1]))
 	}
 	r.words(&s)
 	if m := r.take(core); m != nil {
 		c := number(m[1])
 		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
-		r.saw("done at a core of %g °C", c)
+		r.saw(message.Of("line.core", "celsius", c))
 	}
 	checks := []kitchen.DoneCheck{}
 	for _, m := range r.takeAll(until) {
@@ -280,24 +281,28 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 			kind = "look"
 		}
 		checks = append(checks, kitchen.DoneCheck{Kind: kind, Say: strings.TrimSpace(m[2])})
-		r.saw("done by %s: %s", kind, strings.TrimSpace(m[2]))
+		r.saw(message.Of("line.done-by", "kind", kind, "until", strings.TrimSpace(m[2])))
 	}
 	s.Checks = append(checks, s.Checks...)
 	for _, m := range r.takeAll(wish) {
 		d, _ := Seconds(m[2])
+		said := message.Of("line.longer", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
 		if m[3] == "less" {
+			said = message.Of("line.less-long", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
 			d = -d
 		}
 		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d})
-		r.saw("%s %s %s", strings.TrimSpace(m[1]), m[2], m[3])
+		r.saw(said)
 	}
 	r.equipment(&s)
 	if m := r.take(batches); m != nil {
 		s.Batch = &kitchen.BatchLimit{Portions: int(number(m[1])), Run: kitchen.SideBySide}
 		if m[2] != "" {
 			s.Batch.Run = kitchen.InTurn
+			r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
+		} else {
+			r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
 		}
-		r.saw("batches of %s%s", m[1], m[2])
 	}
 	r.time(&s)
 	s.Name = r.name()
@@ -307,29 +312,29 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 func (r *reader) words(s *kitchen.Step) {
 	switch {
 	case r.take(both) != nil:
-		r.saw("both hands")
+		r.saw(message.Of("line.both-hands"))
 	case r.take(tend) != nil:
 		s.Hands = kitchen.Tend
-		r.saw("a look now and then")
+		r.saw(message.Of("line.tend"))
 	case r.take(nobody) != nil:
 		s.Hands = kitchen.None
-		r.saw("nobody")
+		r.saw(message.Of("line.nobody"))
 	}
 	for _, m := range r.takeAll(putsIn) {
 		s.PutsIn = append(s.PutsIn, m[1])
-		r.saw("puts in %s", m[1])
+		r.saw(message.Of("line.puts-in", "thing", m[1]))
 	}
 	for _, m := range r.takeAll(takesOut) {
 		s.TakesOut = append(s.TakesOut, m[1])
-		r.saw("takes out %s", m[1])
+		r.saw(message.Of("line.takes-out", "thing", m[1]))
 	}
 	for _, m := range r.takeAll(danger) {
 		s.Dangers = append(s.Dangers, kitchen.Danger(m[1]))
-		r.saw("mind %s", m[1])
+		r.saw(message.Of("line.mind", "danger", m[1]))
 	}
 	for _, m := range r.takeAll(after) {
 		s.After = append(s.After, kitchen.Predecessor{Step: m[1]})
-		r.saw("after %s", m[1])
+		r.saw(message.Of("line.after", "step", m[1]))
 	}
 }
 
@@ -346,16 +351,16 @@ func (r *reader) equipment(s *kitchen.Step) {
 	if m[2] != "" {
 		e.Units = int(number(m[2]))
 	}
-	what := m[1]
+	said := message.Of("line.on", "equipment", m[1])
 	if c, ok := Degrees(m[3]); ok {
 		e.SetpointC = &c
-		what += fmt.Sprintf(" at %g °C", c)
+		said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
 	}
 	s.Equipment = e
-	r.saw("%s", what)
+	r.saw(said)
 	if before != nil {
 		e.PreheatS, _ = Seconds(before[1])
-		r.saw("heated %s before", Say(e.PreheatS))
+		r.saw(message.Of("line.heated", "long", message.Length(e.PreheatS)))
 	}
 }
 
@@ -372,7 +377,7 @@ func (r *reader) time(s *kitchen.Step) {
 		if eachBounds != nil {
 			s.Time.PerPortion = three(v, eachBounds[1], eachBounds[2])
 		}
-		r.saw("%s for each portion", Say(v))
+		r.saw(message.Of("line.each", "long", message.Length(v)))
 	}
 	bounds := r.take(rangeTime)
 	if m := r.take(loose); m != nil {
@@ -384,7 +389,7 @@ func (r *reader) time(s *kitchen.Step) {
 			lo, _ = Seconds(m[1] + " " + unit[2])
 		}
 		s.Time.Fixed = kitchen.Estimate{Low: min(lo, hi), Likely: (lo + hi) / 2, High: max(lo, hi)}
-		r.saw("%s to %s", Say(s.Time.Fixed.Low), Say(s.Time.Fixed.High))
+		r.saw(message.Of("line.between", "low", message.Length(s.Time.Fixed.Low), "high", message.Length(s.Time.Fixed.High)))
 		return
 	}
 	if m := r.take(oneTime); m != nil {
@@ -393,7 +398,7 @@ func (r *reader) time(s *kitchen.Step) {
 		if bounds != nil {
 			s.Time.Fixed = three(v, bounds[1], bounds[2])
 		}
-		r.saw("%s", Say(v))
+		r.saw(message.Of("line.time", "long", message.Length(v)))
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/demo"
 )
 
@@ -29,7 +30,7 @@ func TestLinesAsACookSaysThem(t *testing.T) {
 	require.Equal(t, "sear", oven.After[0].Step)
 	require.Equal(t, 90, c.Hold.Shortest)
 	require.Equal(t, 240, *c.Hold.Longest)
-	require.Equal(t, []string{"both hands", "plancha", "3 min"}, readings[2].Understood)
+	require.Equal(t, []string{"both hands", "plancha", "3 min"}, message.Texts(readings[2].Understood))
 }
 
 func TestRangesBatchesAndWaitsBetween(t *testing.T) {
@@ -49,7 +50,7 @@ func TestRangesBatchesAndWaitsBetween(t *testing.T) {
 func TestWhatIsNotUnderstoodStaysAsTheName(t *testing.T) {
 	c, readings := parse("persuade the octopus gently\n烤 4 min")
 	require.Equal(t, "persuade the octopus gently", c.Steps[0].Name)
-	require.Equal(t, "no time was found in this line", readings[0].Unsure)
+	require.Equal(t, "no time was found in this line", readings[0].Unsure.Text)
 	require.NotNil(t, readings[0].Understood, "a list is sent, be it empty")
 	require.Equal(t, "烤", c.Steps[1].Name)
 	require.Equal(t, 240, c.Steps[1].Time.Fixed.Likely)

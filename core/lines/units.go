@@ -86,23 +86,3 @@ func Degrees(s string) (c float64, ok bool) {
 }
 
 var degrees = regexp.MustCompile(`^(gas(?: mark)? )?(` + amount + `) ?(?:°|degrees|deg)? ?([cf])?$`)
-
-// hoursAnd is how a length of hours and minutes is shown: 1 h 20.
-var hoursAnd = regexp.MustCompile(`^\d+ ?h ?\d{1,2}$`)
-
-var bare = regexp.MustCompile(`^` + amount + `$`)
-
-// Typed reads a length of time typed into a field that is only for times: there a bare
-// number is minutes.
-func Typed(s string) (seconds int, ok bool) {
-	s = strings.TrimSpace(s)
-	if bare.MatchString(s) || hoursAnd.MatchString(s) {
-		s += " min"
-	}
-	if !whole.MatchString(strings.ToLower(s)) {
-		return 0, false
-	}
-	return Seconds(s)
-}
-
-var whole = regexp.MustCompile(`^(?:` + length + `)(?: ` + length + `)*$`)

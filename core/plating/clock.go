@@ -1,7 +1,7 @@
 package plating
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"slices"
 )
 
@@ -48,15 +48,15 @@ const exactNodes = 60_000
 // the orders of start (every active schedule is such an order).
 func NewClock(plates [][]Job, hands int) (Clock, error) {
 	if hands < 1 || hands > MaxHands {
-		return Clock{}, fmt.Errorf("expected 1 to %d people at the pass, got %d", MaxHands, hands)
+		return Clock{}, message.Fail("fault.pass-people", "low", 1, "high", MaxHands, "got", hands)
 	}
 	for p, plate := range plates {
 		for e, j := range plate {
 			if j.Seconds < 1 || j.Hands < 1 {
-				return Clock{}, fmt.Errorf("plate %d, element %d: expected at least a second and a hand, got %d s and %d", p+1, e+1, j.Seconds, j.Hands)
+				return Clock{}, message.Fail("fault.element-time", "plate", p+1, "number", e+1, "seconds", j.Seconds, "hands", j.Hands)
 			}
 			if j.Hands > hands {
-				return Clock{}, fmt.Errorf("%q takes %d people at once, and %d plate", j.Key, j.Hands, hands)
+				return Clock{}, message.Fail("fault.takes-hands", "what", j.Key, "takes", j.Hands, "people", hands)
 			}
 		}
 	}

@@ -4,19 +4,19 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // Finding is something that the computation noticed about a plate. State is `good`
 // (as it should be), `mind` (worth a thought) or `fault`.
 type Finding struct {
-	Kind    string  `json:"kind" doc:"What was looked at: coverage, rim, overlap …"`
-	State   string  `json:"state" enum:"good,mind,fault"`
-	Element int     `json:"element" doc:"Number of the element it speaks of, 0 for the plate"`
-	Value   float64 `json:"value" doc:"The number found"`
-	Text    string  `json:"text"`
+	Kind    string          `json:"kind" doc:"What was looked at: coverage, rim, overlap …"`
+	State   string          `json:"state" enum:"good,mind,fault"`
+	Element int             `json:"element" doc:"Number of the element it speaks of, 0 for the plate"`
+	Value   float64         `json:"value" doc:"The number found"`
+	Said    message.Message `json:"said"`
 }
 
 // Limits of what is said without a word. Common practice, no source.
@@ -28,14 +28,14 @@ const (
 	crispOnWetS  = 360 // a crisp thing on a wet one is soft after some six minutes
 )
 
-func (p *Plate) say(kind, state string, element int, value float64, format string, args ...any) {
-	p.Findings = append(p.Findings, Finding{kind, state, element, value, fmt.Sprintf(format, args...)})
+func (p *Plate) say(kind, state string, element int, value float64, key string, facts ...any) {
+	p.Findings = append(p.Findings, Finding{kind, state, element, value, message.Of(key, facts...)})
 }
 
 // examine measures the plate and looks for faults. The worst come first.
 func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid, without []kitchen.Allergen) {
 	if len(ls) == 0 {
-		p.say("empty", "mind", 0, 0, "Nothing is on this plate yet.")
+		p.say("empty", "mind", 0, 0, "plate.empty")
 		return
 	}
 	p.edges(v, ls)
@@ -66,14 +66,14 @@ func (p *Plate) edges(v *kitchen.Vessel, ls []laid) {
 		switch name := ls[i].comp.Name; {
 		case over > 0.5:
 			clean = false
-			p.say("edge", "fault", i+1, over, "%s reaches %.0f mm over the edge.", name, math.Ceil(over))
+			p.say("edge", "fault", i+1, over, "plate.over-edge", "what", name, "mm", math.Ceil(over))
 		case rim > 1:
 			clean = false
-			p.say("rim", "mind", i+1, rim, "%s lies %.0f mm on the rim.", name, math.Ceil(rim))
+			p.say("rim", "mind", i+1, rim, "plate.on-rim", "what", name, "mm", math.Ceil(rim))
 		}
 	}
 	if clean {
-		p.say("rim", "good", 0, 0, "Nothing on the rim.")
+		p.say("rim", "good", 0, 0, "plate.rim-clean")
 	}
 }
 
@@ -149,7 +149,7 @@ func (p *Plate) overlaps(ls []laid) {
 			if ls[i].thin() {
 				continue // poured or strewn over and around it
 			}
-			p.say("overlap", "mind", i+1, share, "%s covers %s by %.0f %% and is not said to stand on it.", ls[i].comp.Name, ls[k].comp.Name, 100*share)
+			p.say("overlap", "mind", i+1, share, "plate.overlap", "what", ls[i].comp.Name, "other", ls[k].comp.Name, "percent", math.Round(100*share))
 		}
 	}
 }
@@ -197,11 +197,12 @@ func (p *Plate) coverage(v *kitchen.Vessel, ls []laid) {
 	if p.Covered > 0.85 || p.Covered < 0.12 {
 		state = "mind"
 	}
-	text := fmt.Sprintf("Well covered %.0f %%", 100*p.Covered)
+	percent := math.Round(100 * p.Covered)
 	if len(empty) > 0 && len(empty) < 12 {
-		text += ", nothing at " + strings.Join(empty, ", ") + " o’clock"
+		p.say("coverage", state, 0, p.Covered, "plate.covered-but", "percent", percent, "hours", empty)
+	} else {
+		p.say("coverage", state, 0, p.Covered, "plate.covered", "percent", percent)
 	}
-	p.say("coverage", state, 0, p.Covered, "%s.", text)
 }
 
 // balance finds the centre of weight.
@@ -224,7 +225,7 @@ func (p *Plate) balance(ls []laid) {
 	if d > balanceMm {
 		state = "mind"
 	}
-	p.say("balance", state, 0, d, "Weight lies %.0f mm towards %d o’clock; highest point %.0f mm.", d, hour, p.HighMm)
+	p.say("balance", state, 0, d, "plate.weight", "mm", math.Round(d), "hour", hour, "high", math.Round(p.HighMm))
 }
 
 // middle is the centroid of a polygon.
@@ -249,7 +250,7 @@ func (p *Plate) order(ls []laid) {
 		}
 		for k := i + 1; k < len(ls); k++ {
 			if !ls[k].element.LastMoment {
-				p.say("order", "fault", i+1, 0, "%s is a last-moment element, and %s goes on after it.", ls[i].comp.Name, ls[k].comp.Name)
+				p.say("order", "fault", i+1, 0, "plate.last-moment", "what", ls[i].comp.Name, "other", ls[k].comp.Name)
 				break
 			}
 		}
@@ -269,22 +270,22 @@ func (p *Plate) contrasts(ls []laid) {
 	}
 	want := []struct {
 		any  []string
-		text string
+		said message.Message
 	}{
-		{[]string{"crisp", "crumbly"}, "Nothing crisp on this plate: no element is marked crisp or crumbly."},
-		{[]string{"soft", "creamy", "tender"}, "Nothing soft on this plate: no element is marked soft, creamy or tender."},
-		{[]string{"sour"}, "Nothing sharp on this plate: no element is marked sour."},
-		{[]string{"rich", "savoury", "sweet"}, "Nothing rich on this plate: no element is marked rich, savoury or sweet."},
+		{[]string{"crisp", "crumbly"}, message.Of("plate.nothing-crisp")},
+		{[]string{"soft", "creamy", "tender"}, message.Of("plate.nothing-soft")},
+		{[]string{"sour"}, message.Of("plate.nothing-sharp")},
+		{[]string{"rich", "savoury", "sweet"}, message.Of("plate.nothing-rich")},
 	}
 	missing := false
 	for _, w := range want {
 		if !slices.ContainsFunc(w.any, func(s string) bool { return has[s] }) {
 			missing = true
-			p.say("contrast", "mind", 0, 0, "%s", w.text)
+			p.Findings = append(p.Findings, Finding{"contrast", "mind", 0, 0, w.said})
 		}
 	}
 	if !missing {
-		p.say("contrast", "good", 0, 0, "Crisp, soft, sharp and rich are all there.")
+		p.say("contrast", "good", 0, 0, "plate.contrasts")
 	}
 }
 
@@ -299,7 +300,7 @@ func (p *Plate) temperatures(ls []laid) {
 				continue
 			}
 			if d := gapBetween(&ls[i], &ls[k]); d < nearMm || rests(ls, i, k) {
-				p.say("temperature", "fault", i+1, d, "%s is frozen and lies %.0f mm from %s, which is hot.", ls[i].comp.Name, d, ls[k].comp.Name)
+				p.say("temperature", "fault", i+1, d, "plate.frozen-by-hot", "what", ls[i].comp.Name, "mm", math.Round(d), "other", ls[k].comp.Name)
 			}
 		}
 	}
@@ -339,12 +340,12 @@ func (p *Plate) wetUnderCrisp(spec *kitchen.Specification, ls []laid) {
 		if !wet(under.element) {
 			continue
 		}
-		state := "good"
-		limit := fmt.Sprintf("stand limit %d:%02d", spec.StandLimitS/60, spec.StandLimitS%60)
-		if spec.StandLimitS == 0 || spec.StandLimitS > crispOnWetS {
-			state, limit = "mind", "the plate has no stand limit under 6 min"
+		what, wet, stand := ls[i].comp.Name, under.comp.Name, spec.StandLimitS
+		if stand == 0 || stand > crispOnWetS {
+			p.say("crisp", "mind", i+1, float64(stand), "plate.crisp-stands", "what", what, "other", wet, "most", message.Length(crispOnWetS))
+		} else {
+			p.say("crisp", "good", i+1, float64(stand), "plate.crisp", "what", what, "other", wet, "limit", message.Length(stand))
 		}
-		p.say("crisp", state, i+1, float64(spec.StandLimitS), "%s is crisp and lies on %s: %s.", ls[i].comp.Name, under.comp.Name, limit)
 	}
 }
 
@@ -370,7 +371,7 @@ func (p *Plate) takeOuts(b *kitchen.Book, ls []laid) {
 			for _, x := range s.PutsIn {
 				if in[x] {
 					delete(in, x)
-					p.say("take-out", "fault", i+1, 0, "%s: %s goes in and is never taken out.", c.Name, x)
+					p.say("take-out", "fault", i+1, 0, "plate.never-out", "what", c.Name, "thing", x)
 				}
 			}
 		}
@@ -389,7 +390,7 @@ func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen
 		for _, name := range b.UnknownIn(ls[i].comp.ID) {
 			if !slices.Contains(unknown, name) {
 				unknown = append(unknown, name)
-				p.say("allergen", "fault", i+1, float64(i+1), "%s: recipe not entered: not known what it brings in.", name)
+				p.say("allergen", "fault", i+1, float64(i+1), "plate.not-known", "what", name)
 			}
 		}
 	}
@@ -401,13 +402,13 @@ func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen
 				for _, s := range b.Allergens(c.ID) {
 					if s.Allergen == a {
 						clean = false
-						p.say("allergen", "fault", i+1, float64(i+1), "%s brings in %s (%s).", c.Name, kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), s.From)
+						p.say("allergen", "fault", i+1, float64(i+1), "plate.brings-in", "what", c.Name, "allergen", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), "from", s.From)
 					}
 				}
 			}
 		}
 		if clean {
-			p.say("allergen", "good", 0, 0, "No recipe here has %s in it; boards, tools and oil are the kitchen’s to keep apart.", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode))
+			p.say("allergen", "good", 0, 0, "plate.none-of-it", "allergen", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode))
 		}
 	}
 }

@@ -1,7 +1,7 @@
 package plating
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"math"
 )
 
@@ -56,15 +56,15 @@ type Round struct {
 func NewLine(jobs []Job, plates, people, room int) (Line, error) {
 	switch {
 	case plates < 1 || plates > 2000:
-		return Line{}, fmt.Errorf("expected 1 to 2000 plates, got %d", plates)
+		return Line{}, message.Fail("fault.line-plates", "low", 1, "high", 2000, "got", plates)
 	case people < 1 || people > MaxLinePeople:
-		return Line{}, fmt.Errorf("expected 1 to %d people, got %d", MaxLinePeople, people)
+		return Line{}, message.Fail("fault.line-people", "low", 1, "high", MaxLinePeople, "got", people)
 	case len(jobs) == 0:
-		return Line{}, fmt.Errorf("nothing is on this plate yet")
+		return Line{}, message.Fail("plate.empty")
 	}
 	for i, j := range jobs {
 		if j.Hands > people {
-			return Line{}, fmt.Errorf("element %d takes %d people at once, and %d plate", i+1, j.Hands, people)
+			return Line{}, message.Fail("fault.element-hands", "number", i+1, "takes", j.Hands, "people", people)
 		}
 	}
 	l := Line{Plates: plates, People: people, Stations: divide(jobs, people), Rounds: []Round{}}

@@ -131,8 +131,8 @@ func TestDemoPlatesAreSound(t *testing.T) {
 		}
 		require.InDelta(t, sum, p.WeightG, 1e-9)
 		for _, f := range p.Findings {
-			require.NotEqual(t, "fault", f.State, "%s: %s", d.Name, f.Text)
-			require.NotContains(t, []string{"rim", "overlap", "edge"}, map[bool]string{true: f.Kind}[f.State != "good"], "%s: %s", d.Name, f.Text)
+			require.NotEqual(t, "fault", f.State, "%s: %s", d.Name, f.Said.Text)
+			require.NotContains(t, []string{"rim", "overlap", "edge"}, map[bool]string{true: f.Kind}[f.State != "good"], "%s: %s", d.Name, f.Said.Text)
 		}
 	}
 }
@@ -141,7 +141,7 @@ func finding(p *Plate, kind string) string {
 	var all []string
 	for _, f := range p.Findings {
 		if f.Kind == kind && f.State != "good" {
-			all = append(all, f.Text)
+			all = append(all, f.Said.Text)
 		}
 	}
 	return strings.Join(all, " ")

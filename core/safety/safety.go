@@ -8,21 +8,21 @@
 package safety
 
 import (
-	"fmt"
 	"slices"
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // Limit is one limit that bears on a step (or on how a product is kept, when Step is
 // empty).
 type Limit struct {
-	Step    string `json:"step"`
-	Code    string `json:"code"`
-	Section string `json:"section"`
-	Text    string `json:"text"`
-	State   string `json:"state" enum:"mind,fault" doc:"fault: what is written goes past the limit"`
+	Step    string          `json:"step"`
+	Code    string          `json:"code"`
+	Section string          `json:"section"`
+	Said    message.Message `json:"said"`
+	State   string          `json:"state" enum:"mind,fault" doc:"fault: what is written goes past the limit"`
 }
 
 // hot is equipment that makes food hot.
@@ -35,36 +35,36 @@ var cold = []kitchen.EquipmentKind{kitchen.BlastChiller, kitchen.Fridge, kitchen
 type code struct {
 	name                                 string
 	cooling, holding, reheating, poultry string // sections
-	coolText, holdText, reheatText       string
+	cool, hold, reheat                   message.Message
 	coolMost                             time.Duration
 	holdMost                             time.Duration // below the holding temperature, once
 	keepMost                             time.Duration // chilled ready-to-eat food, 0 when the code has no number
-	keepSection, keepText                string
-	rawFish, rawFishSection              string
+	keepSection, rawFishSection          string
+	keep, rawFish                        message.Message
 }
 
 func codeOf(c kitchen.SafetyCode) code {
 	if c == kitchen.CodeFDA {
 		return code{name: "FDA Food Code 2022", cooling: "3-501.14", holding: "3-501.16 and 3-501.19", reheating: "3-403.11", poultry: "3-401.11",
-			coolText: "from 57 °C to 21 °C within 2 h, and to 5 °C within 6 h in all", coolMost: 6 * time.Hour,
-			holdText: "hot at 57 °C or above; without that, 4 h at most", holdMost: 4 * time.Hour,
-			reheatText: "to 74 °C for 15 s, reached within 2 h, before it is held hot",
-			keepMost:   7 * 24 * time.Hour, keepSection: "3-501.17", keepText: "ready-to-eat food kept at 5 °C: 7 days, the day it is made counted",
-			rawFish: "frozen at −20 °C for 168 h, or at −35 °C for 15 h; exemptions exist", rawFishSection: "3-402.11"}
+			cool: message.Of("safety.fda-cooling"), coolMost: 6 * time.Hour,
+			hold: message.Of("safety.fda-holding"), holdMost: 4 * time.Hour,
+			reheat:   message.Of("safety.fda-reheating"),
+			keepMost: 7 * 24 * time.Hour, keepSection: "3-501.17", keep: message.Of("safety.fda-keeping"),
+			rawFish: message.Of("safety.fda-raw-fish"), rawFishSection: "3-402.11"}
 	}
 	return code{name: "UK and EU practice", cooling: "FSA guidance on chilling", holding: "FSA guidance on hot holding", reheating: "FSA guidance on reheating", poultry: "FSA guidance on cooking",
-		coolText: "as quickly as possible, in practice below 8 °C within 90 min", coolMost: 90 * time.Minute,
-		holdText: "hot at 63 °C or above; below it once, for 2 h at most", holdMost: 2 * time.Hour,
-		reheatText: "to 70 °C for 2 min, or what equals it",
-		rawFish:    "frozen in all its parts at −20 °C for 24 h, or at −35 °C for 15 h", rawFishSection: "Regulation (EC) 853/2004"}
+		cool: message.Of("safety.uk-cooling"), coolMost: 90 * time.Minute,
+		hold: message.Of("safety.uk-holding"), holdMost: 2 * time.Hour,
+		reheat:  message.Of("safety.uk-reheating"),
+		rawFish: message.Of("safety.uk-raw-fish"), rawFishSection: "Regulation (EC) 853/2004"}
 }
 
 // Limits returns what bears on a component under a code, in the order of its steps.
 func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
 	k := codeOf(under)
 	out := []Limit{}
-	add := func(step, section, state, format string, args ...any) {
-		out = append(out, Limit{step, k.name, section, fmt.Sprintf(format, args...), state})
+	add := func(step, section, state string, said message.Message) {
+		out = append(out, Limit{step, k.name, section, said, state})
 	}
 	steps := append(c.InPhase(kitchen.Ahead), c.InPhase(kitchen.PickUp)...)
 	for i := range steps {
@@ -73,19 +73,19 @@ func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
 		if slices.Contains(s.Dangers, "cooling") || on(s, cold) && afterHeat(c, s) {
 			switch {
 			case on(s, []kitchen.EquipmentKind{kitchen.BlastChiller}) && likely > k.coolMost:
-				add(s.ID, k.cooling, "fault", "Cooling: %s; this takes %s.", k.coolText, said(likely))
+				add(s.ID, k.cooling, "fault", message.Of("safety.cooling-takes", "limit", k.cool, "takes", lengthOf(likely)))
 			default:
-				add(s.ID, k.cooling, "mind", "Cooling: %s.", k.coolText)
+				add(s.ID, k.cooling, "mind", message.Of("safety.cooling", "limit", k.cool))
 			}
 		}
 		if slices.Contains(s.Dangers, "reheating") || s.Phase == kitchen.PickUp && on(s, hot) && fromCold(c, s) {
-			add(s.ID, k.reheating, "mind", "Reheating: %s.", k.reheatText)
+			add(s.ID, k.reheating, "mind", message.Of("safety.reheating", "limit", k.reheat))
 		}
 		if slices.Contains(s.Dangers, "raw-poultry") && on(s, hot) {
-			add(s.ID, k.poultry, "mind", "Poultry: %s.", poultry(under, s))
+			add(s.ID, k.poultry, "mind", message.Of("safety.poultry", "limit", poultry(under, s)))
 		}
 		if slices.Contains(s.Dangers, "raw-fish") && !on(s, hot) {
-			add(s.ID, k.rawFishSection, "mind", "Fish eaten raw or nearly raw: %s.", k.rawFish)
+			add(s.ID, k.rawFishSection, "mind", message.Of("safety.raw-fish", "limit", k.rawFish))
 		}
 		for _, a := range s.After {
 			if a.Place == kitchen.Hot {
@@ -97,17 +97,17 @@ func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
 		holding(add, k, "", c.Hold)
 	}
 	if keeps := time.Duration(c.ShelfLifeH * float64(time.Hour)); k.keepMost > 0 && c.Store == kitchen.Chilled && keeps > k.keepMost {
-		add("", k.keepSection, "fault", "Kept: %s; written is %s.", k.keepText, said(keeps))
+		add("", k.keepSection, "fault", message.Of("safety.kept", "limit", k.keep, "written", lengthOf(keeps)))
 	}
 	return out
 }
 
-func holding(add func(step, section, state, format string, args ...any), k code, step string, w kitchen.Wait) {
+func holding(add func(step, section, state string, said message.Message), k code, step string, w kitchen.Wait) {
 	switch {
 	case w.Longest != nil && time.Duration(*w.Longest)*time.Second > k.holdMost:
-		add(step, k.holding, "fault", "Holding: %s; it may wait %s here.", k.holdText, said(time.Duration(*w.Longest)*time.Second))
+		add(step, k.holding, "fault", message.Of("safety.holding-waits", "limit", k.hold, "may", message.Rough(*w.Longest)))
 	default:
-		add(step, k.holding, "mind", "Holding: %s.", k.holdText)
+		add(step, k.holding, "mind", message.Of("safety.holding", "limit", k.hold))
 	}
 }
 
@@ -118,13 +118,13 @@ var equals = []struct {
 }{{60, 45 * time.Minute}, {65, 10 * time.Minute}, {70, 2 * time.Minute}, {75, 30 * time.Second}, {80, 6 * time.Second}}
 
 // poultry says the cooking limit, and what the step's own setpoint would need.
-func poultry(under kitchen.SafetyCode, s *kitchen.Step) string {
+func poultry(under kitchen.SafetyCode, s *kitchen.Step) message.Message {
 	if under == kitchen.CodeFDA {
-		return "74 °C in the core, at once"
+		return message.Of("safety.fda-poultry")
 	}
-	text := "70 °C in the core for 2 min, or what equals it"
+	usual := message.Of("safety.uk-poultry")
 	if s.Equipment == nil || s.Equipment.SetpointC == nil || *s.Equipment.SetpointC >= 70 {
-		return text
+		return usual
 	}
 	at, best := *s.Equipment.SetpointC, time.Duration(0)
 	for _, e := range equals {
@@ -133,24 +133,12 @@ func poultry(under kitchen.SafetyCode, s *kitchen.Step) string {
 		}
 	}
 	if best == 0 {
-		return text + "; below 60 °C no equal is given"
+		return message.Of("safety.uk-poultry-below", "limit", usual)
 	}
-	return fmt.Sprintf("%s: %g °C asks for %s in the core after it is reached", text, at, said(best))
+	return message.Of("safety.uk-poultry-at", "limit", usual, "celsius", at, "long", lengthOf(best))
 }
 
-func said(d time.Duration) string {
-	switch {
-	case d >= 48*time.Hour:
-		return fmt.Sprintf("%g days", d.Hours()/24)
-	case d >= time.Hour && d%time.Hour == 0:
-		return fmt.Sprintf("%d h", int(d.Hours()))
-	case d >= time.Hour:
-		return fmt.Sprintf("%d h %02d", int(d.Hours()), int(d.Minutes())%60)
-	case d >= time.Minute:
-		return fmt.Sprintf("%g min", d.Minutes())
-	}
-	return fmt.Sprintf("%g s", d.Seconds())
-}
+func lengthOf(d time.Duration) message.Rough { return message.Rough(d / time.Second) }
 
 func on(s *kitchen.Step, kinds []kitchen.EquipmentKind) bool {
 	return s.Equipment != nil && slices.Contains(kinds, s.Equipment.Kind)

@@ -26,7 +26,7 @@ func step(id string, phase kitchen.Phase, kind kitchen.EquipmentKind, minutes in
 func said(ls []safety.Limit) string {
 	var out []string
 	for _, l := range ls {
-		out = append(out, l.Step+" "+l.State+" "+l.Section+": "+l.Text)
+		out = append(out, l.Step+" "+l.State+" "+l.Section+": "+l.Said.Text)
 	}
 	return strings.Join(out, "\n")
 }

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 )
 
 // Draw is what one service (or one batch of another component) takes of a component.
@@ -76,7 +77,7 @@ type Amounts struct {
 	Stock       []FromStock
 	Ingredients []Ingredient
 	Credits     []Credit
-	Problems    []string
+	Problems    []message.Message
 
 	made map[string]float64
 }
@@ -123,7 +124,7 @@ func Reckon(b *kitchen.Book, services []kitchen.Service, span func(*kitchen.Comp
 func (a *Amounts) ofService(b *kitchen.Book, s *kitchen.Service, zone *time.Location) []Draw {
 	orders, problems := b.TableOrders(s)
 	for _, p := range problems {
-		a.Problems = append(a.Problems, s.Name+", "+p)
+		a.Problems = append(a.Problems, message.Of("service.problem", "service", s.Name, "problem", p))
 	}
 	if len(s.Tables) == 0 {
 		return nil
@@ -223,12 +224,12 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 			}
 		}
 		if left.Sign() > 0 && ahead && yield.Sign() <= 0 {
-			a.Problems = append(a.Problems, fmt.Sprintf("%s: how much one batch gives is not said.", c.Name))
+			a.Problems = append(a.Problems, message.Of("amount.no-yield", "what", c.Name))
 			break
 		}
 		for left.Sign() > 0 && ahead {
 			if len(a.Batches)-first == maxBatches {
-				a.Problems = append(a.Problems, fmt.Sprintf("%s: more than %d batches would be needed; is what one batch gives (%g %s) right?", c.Name, maxBatches, c.BatchYield, c.Unit))
+				a.Problems = append(a.Problems, message.Of("amount.many-batches", "what", c.Name, "most", maxBatches, "yield", c.BatchYield, "unit", c.Unit))
 				break
 			}
 			n := 1

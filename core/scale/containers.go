@@ -1,6 +1,6 @@
 package scale
 
-import "fmt"
+import "jointime/core/message"
 
 // Gastronorm is a container size of EN 631-1: its name and its outer length and width in
 // millimetres.
@@ -33,7 +33,7 @@ func Container(ml float64) string {
 			continue // too heavy to carry when full
 		}
 		for _, d := range depths {
-			b := box{fmt.Sprintf("GN %s, %d deep", g.Name, d), float64(g.Length*g.WidthMm*d) / 1000 * fillable}
+			b := box{message.Of("amount.container", "size", g.Name, "deep", d).Text, float64(g.Length*g.WidthMm*d) / 1000 * fillable}
 			if b.ml >= ml && (best.name == "" || b.ml < best.ml) {
 				best = b
 			}
@@ -43,5 +43,5 @@ func Container(ml float64) string {
 		return best.name
 	}
 	largest := 530 * 325 * 200 / 1000 * fillable
-	return fmt.Sprintf("%d × GN 1/1, 200 deep", int(ml/largest)+1)
+	return message.Of("amount.containers", "number", int(ml/largest)+1, "size", "1/1", "deep", 200).Text
 }

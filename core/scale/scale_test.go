@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/scale"
 )
 
@@ -201,14 +202,14 @@ func TestWhatGoesIntoWhat(t *testing.T) {
 
 func TestBatchWithoutAYieldIsSaid(t *testing.T) {
 	a := reckon(small(t, nil, 5, []string{day}, kitchen.Component{ID: "c", Name: "Nameless sauce"}))
-	require.Contains(t, strings.Join(a.Problems, " "), "Nameless sauce: how much one batch gives is not said")
+	require.Contains(t, strings.Join(message.Texts(a.Problems), " "), "Nameless sauce: how much one batch gives is not said")
 }
 
 func TestASlipOfThePenIsSaidAndEnds(t *testing.T) {
 	c := kitchen.Component{ID: "c", Name: "C", BatchYield: 0.01, ShelfLifeH: 24}
 	a := reckon(small(t, nil, 900, []string{day}, c))
 	require.Len(t, a.Batches, 200)
-	require.Contains(t, a.Problems[0], "C: more than 200 batches would be needed")
+	require.Contains(t, a.Problems[0].Text, "C: more than 200 batches would be needed")
 }
 
 // Mass balance: what is drawn and what is left over is what was on hand and what was

@@ -5,7 +5,7 @@
 package scale
 
 import (
-	"fmt"
+	"jointime/core/message"
 	"math/big"
 	"slices"
 	"strconv"
@@ -62,7 +62,7 @@ func unitOf(word string) (unit, error) {
 	}
 	u, ok := units[w]
 	if !ok {
-		return u, fmt.Errorf("%q is not a unit that is known here", word)
+		return u, message.Fail("fault.unit", "got", word)
 	}
 	return u, nil
 }
@@ -82,7 +82,7 @@ func Convert(amount *big.Rat, from, to string, gramsPerMl *big.Rat) (*big.Rat, e
 	out := new(big.Rat).Mul(amount, size(a))
 	if a.kind != b.kind {
 		if gramsPerMl == nil || gramsPerMl.Sign() <= 0 || a.kind == "count" || b.kind == "count" {
-			return nil, fmt.Errorf("%s is %s and %s is %s: a density is needed", from, a.kind, to, b.kind)
+			return nil, message.Fail("fault.density", "from", from, "to", to)
 		}
 		if a.kind == "volume" {
 			out.Mul(out, gramsPerMl)
@@ -113,7 +113,7 @@ func PerHundred(amount, ratio *big.Rat) *big.Rat {
 // together, holds the given percent of salt, below 100.
 func Brine(water, percent *big.Rat) (*big.Rat, error) {
 	if percent.Sign() < 0 || percent.Cmp(hundred) >= 0 {
-		return nil, fmt.Errorf("expected 0 to less than 100 %%, got %s", percent.FloatString(2))
+		return nil, message.Fail("fault.percent", "got", Float(percent))
 	}
 	p := share(percent)
 	return new(big.Rat).Quo(new(big.Rat).Mul(water, p), new(big.Rat).Sub(big.NewRat(1, 1), p)), nil
@@ -128,7 +128,7 @@ func Reduced(amount, percent *big.Rat) *big.Rat {
 // wanted. The error refuses 100 % and more: nothing would be left.
 func ToReduce(wanted, percent *big.Rat) (*big.Rat, error) {
 	if percent.Sign() < 0 || percent.Cmp(hundred) >= 0 {
-		return nil, fmt.Errorf("expected 0 to less than 100 %%, got %s", percent.FloatString(2))
+		return nil, message.Fail("fault.percent", "got", Float(percent))
 	}
 	return new(big.Rat).Quo(wanted, share(new(big.Rat).Sub(hundred, percent))), nil
 }
@@ -136,7 +136,7 @@ func ToReduce(wanted, percent *big.Rat) (*big.Rat, error) {
 // ReductionTo is by how many percent an amount is reduced when so much is left.
 func ReductionTo(amount, left *big.Rat) (*big.Rat, error) {
 	if amount.Sign() <= 0 || left.Sign() < 0 || left.Cmp(amount) > 0 {
-		return nil, fmt.Errorf("a reduction leaves less than there was, and there has to be something")
+		return nil, message.Fail("fault.reduction")
 	}
 	out := new(big.Rat).Quo(new(big.Rat).Sub(amount, left), amount)
 	return out.Mul(out, hundred), nil

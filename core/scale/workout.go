@@ -1,7 +1,8 @@
 package scale
 
 import (
-	"fmt"
+	"jointime/core/kitchen"
+	"jointime/core/message"
 	"math/big"
 	"strings"
 )
@@ -33,18 +34,17 @@ const (
 
 // Answer is what a sum comes to.
 type Answer struct {
-	Amount float64 `json:"amount"`
-	Unit   string  `json:"unit" doc:"% for a share"`
-	Text   string  `json:"text"`
+	Amount float64         `json:"amount"`
+	Unit   string          `json:"unit" doc:"% for a share"`
+	Said   message.Message `json:"said"`
 }
 
-// WorkOut answers a question. The error names the field that is wrong: `unit`, `to`,
-// `percent` or `left`, before a colon.
+// WorkOut answers a question. The error is kitchen.Faults about the field that is wrong: `unit`, `to`, `percent`,
+// `left` or `kind`.
 func WorkOut(q Question) (Answer, error) {
 	amount, percent := Exact(q.Amount), Exact(q.Percent)
-	from, err := unitOf(q.Unit)
-	if err != nil {
-		return Answer{}, fmt.Errorf("unit: %w", err)
+	if _, err := unitOf(q.Unit); err != nil {
+		return Answer{}, about("unit", err)
 	}
 	given := say(amount, q.Unit)
 	switch q.Kind {
@@ -55,50 +55,54 @@ func WorkOut(q Question) (Answer, error) {
 		}
 		out, err := Convert(amount, q.Unit, q.To, density)
 		if err != nil {
-			return Answer{}, fmt.Errorf("to: %w", err)
+			return Answer{}, about("to", err)
 		}
-		return answer(out, q.To, "%s = %s.", given), nil
+		return answer(out, q.To, message.Of("amount.converted", "given", given, "is", say(out, q.To))), nil
 	case AskRatio, AskBrine:
 		// A ratio goes by weight; what is measured in millilitres is taken to weigh as water.
 		grams, err := Convert(amount, q.Unit, "g", big.NewRat(1, 1))
 		if err != nil {
-			return Answer{}, fmt.Errorf("unit: %w", err)
+			return Answer{}, about("unit", err)
 		}
 		if q.Kind == AskRatio {
 			if percent.Sign() < 0 {
-				return Answer{}, fmt.Errorf("percent: expected 0 or more, got %g", q.Percent)
+				return Answer{}, about("percent", message.Fail("fault.not-negative", "got", q.Percent))
 			}
-			return answer(PerHundred(grams, percent), "g", "For %s at "+trim(percent)+" to a hundred: %s.", given), nil
+			per := PerHundred(grams, percent)
+			return answer(per, "g", message.Of("amount.ratio", "given", given, "percent", trim(percent), "is", say(per, "g"))), nil
 		}
 		salt, err := Brine(grams, percent)
 		if err != nil {
-			return Answer{}, fmt.Errorf("percent: %w", err)
+			return Answer{}, about("percent", err)
 		}
-		return answer(salt, "g", "For a brine of "+trim(percent)+" %% from %s of water: %s of salt.", given), nil
+		return answer(salt, "g", message.Of("amount.brine", "given", given, "percent", trim(percent), "is", say(salt, "g"))), nil
 	case AskReduce:
 		if percent.Sign() < 0 || percent.Cmp(hundred) > 0 {
-			return Answer{}, fmt.Errorf("percent: expected 0 to 100, got %g", q.Percent)
+			return Answer{}, about("percent", message.Fail("fault.range", "low", 0, "high", 100, "got", q.Percent))
 		}
-		return answer(Reduced(amount, percent), q.Unit, "%s reduced by "+trim(percent)+" %% leave %s.", given), nil
+		left := Reduced(amount, percent)
+		return answer(left, q.Unit, message.Of("amount.reduced", "given", given, "percent", trim(percent), "is", say(left, q.Unit))), nil
 	case AskBeginWith:
 		out, err := ToReduce(amount, percent)
 		if err != nil {
-			return Answer{}, fmt.Errorf("percent: %w", err)
+			return Answer{}, about("percent", err)
 		}
-		return answer(out, q.Unit, "For %s after a reduction by "+trim(percent)+" %% begin with %s.", given), nil
+		return answer(out, q.Unit, message.Of("amount.begin-with", "given", given, "percent", trim(percent), "is", say(out, q.Unit))), nil
 	case AskReducedBy:
 		out, err := ReductionTo(amount, Exact(q.Left))
 		if err != nil {
-			return Answer{}, fmt.Errorf("left: %w", err)
+			return Answer{}, about("left", err)
 		}
-		return answer(out, "%", given+" down to "+say(Exact(q.Left), q.Unit)+" is a reduction by %[2]s.", ""), nil
+		return answer(out, "%", message.Of("amount.reduced-by", "given", given, "left", say(Exact(q.Left), q.Unit), "is", say(out, "%"))), nil
 	}
-	return Answer{}, fmt.Errorf("kind: %q is not a sum that is known here (for %s)", q.Kind, from.kind)
+	return Answer{}, about("kind", message.Fail("fault.sum", "got", q.Kind))
 }
 
-func answer(v *big.Rat, unit, format, given string) Answer {
-	return Answer{Float(v), unit, fmt.Sprintf(format, given, say(v, unit))}
+func answer(v *big.Rat, unit string, said message.Message) Answer {
+	return Answer{Float(v), unit, said}
 }
+
+func about(field string, err error) error { return kitchen.Faults{kitchen.FaultOf(field, err)} }
 
 // say writes an amount for a sentence: four figures at the most behind the point.
 func say(v *big.Rat, unit string) string { return trim(v) + " " + strings.TrimSpace(unit) }

@@ -25,7 +25,7 @@ func TestWorkOut(t *testing.T) {
 	} {
 		a, err := scale.WorkOut(q)
 		require.NoError(t, err)
-		require.Equal(t, want, a.Text)
+		require.Equal(t, want, a.Said.Text)
 	}
 	for field, q := range map[string]scale.Question{
 		"unit":    {Kind: "convert", Amount: 1, Unit: "stone", To: "g"},

@@ -13,6 +13,7 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
+      networkMode: "always", // the server is in the house: it is asked, whatever the browser thinks of the line
       retry: (count, error) => count < 2 && !(error instanceof Problem && error.status >= 400),
     },
   },

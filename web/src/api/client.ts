@@ -1,7 +1,7 @@
 import createClient from "openapi-fetch";
 import { person } from "../ui/who";
 import { watch } from "./outcome";
-import { Problem } from "./problem";
+import { Problem, unreached } from "./problem";
 import { notReached, reached } from "./reach";
 import type { components, paths } from "./schema";
 
@@ -45,7 +45,7 @@ async function settled<T>(call: Promise<Answer<T>>): Promise<T> {
     answer = await call;
   } catch {
     notReached();
-    throw new Problem(0, "offline");
+    throw new Problem(0, unreached);
   }
   reached();
   if (answer.response.status === 204) return undefined as T;
@@ -64,7 +64,7 @@ export async function sendFile(path: string, method: "PUT" | "DELETE", body?: Bl
   try {
     answer = await fetch(path, { method, body, headers: person() ? { "X-Person": person() } : {} });
   } catch {
-    throw new Problem(0, "offline");
+    throw new Problem(0, unreached);
   }
   if (answer.ok) return;
   const p = (await answer.json().catch(() => ({}))) as { detail?: string };

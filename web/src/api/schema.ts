@@ -333,6 +333,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a equipment that is as most are until more is said */
+        post: operations["add-equipment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/equipment/{id}": {
         parameters: {
             query?: never;
@@ -489,6 +506,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a person that is as most are until more is said */
+        post: operations["add-person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}": {
         parameters: {
             query?: never;
@@ -609,6 +643,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a section that is as most are until more is said */
+        post: operations["add-section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sections/{id}": {
         parameters: {
             query?: never;
@@ -637,7 +688,8 @@ export interface paths {
         /** All services, the next first */
         get: operations["list-services"];
         put?: never;
-        post?: never;
+        /** Add a service that is as most are until more is said, or a copy */
+        post: operations["add-service"];
         delete?: never;
         options?: never;
         head?: never;
@@ -657,6 +709,23 @@ export interface paths {
         post?: never;
         /** Remove a service that nothing needs */
         delete: operations["delete-service"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a table to a service, or take one out */
+        post: operations["edit-tables"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -715,6 +784,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vessels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a vessel that is as most are until more is said */
+        post: operations["add-vessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vessels/{id}": {
         parameters: {
             query?: never;
@@ -766,7 +852,7 @@ export interface components {
         Answer: {
             /** Format: double */
             amount: number;
-            text: string;
+            said: components["schemas"]["Message"];
             /** @description % for a share */
             unit: string;
         };
@@ -854,11 +940,11 @@ export interface components {
         Cause: {
             /** @description Whose that is */
             join: string;
-            /** @description Id of the person or the equipment */
-            resource: string;
+            /** @description Who or what it has */
+            resource: components["schemas"]["ResourceRef"];
+            said: components["schemas"]["Message"];
             /** @description What has it */
             task: string;
-            text: string;
             /** Format: date-time */
             until: string;
         };
@@ -891,14 +977,31 @@ export interface components {
         Changed: {
             component: components["schemas"]["Component"];
             plan?: components["schemas"]["Plan"];
-            said: string;
+            said: components["schemas"]["Message"];
             /** Format: int64 */
             version: number;
         };
+        Choices: {
+            /** @description Those that can be named, in the order of Annex II */
+            allergens: string[];
+            dangers: string[];
+            equipment: string[];
+            /** @description Kinds of form for elements */
+            forms: string[];
+            hues: string[];
+            patterns: string[];
+            tastes: string[];
+            /** @description How warm something is served */
+            temperatures: string[];
+            textures: string[];
+            /** @description What a thermostat is until more is said */
+            thermostat: components["schemas"]["Thermostat"];
+            vessels: string[];
+        };
         Comparison: {
             is: components["schemas"]["Side"];
+            said: components["schemas"]["Message"][];
             was: components["schemas"]["Side"];
-            words: string[];
         };
         Component: {
             allergens: string[];
@@ -1005,8 +1108,8 @@ export interface components {
              * @description Of the plan that is held
              */
             number: number;
-            /** @description What following it would do; empty while that is being worked out */
-            said: string;
+            /** @description What following it would do; nothing while that is being worked out */
+            said: components["schemas"]["Message"];
             /** @description Id */
             service: string;
         };
@@ -1293,9 +1396,24 @@ export interface components {
             /** Format: date-time */
             wanted_at: string;
         };
+        Fact: {
+            /** Format: date-time */
+            at?: string;
+            /** @enum {string} */
+            kind: "name" | "names" | "number" | "length" | "instant" | "message" | "messages";
+            messages?: components["schemas"]["Message"][];
+            names?: string[];
+            /**
+             * Format: double
+             * @description The number; seconds for a length
+             */
+            number?: number;
+            /** @description As the sentence says it */
+            text: string;
+        };
         Fault: {
             /** @description What is wrong, and what was expected */
-            message: string;
+            message: components["schemas"]["Message"];
             /** @description Where the fault is, as a path into the thing sent */
             path: string;
         };
@@ -1307,9 +1425,9 @@ export interface components {
             element: number;
             /** @description What was looked at: coverage, rim, overlap … */
             kind: string;
+            said: components["schemas"]["Message"];
             /** @enum {string} */
             state: "good" | "mind" | "fault";
-            text: string;
             /**
              * Format: double
              * @description The number found
@@ -1376,9 +1494,9 @@ export interface components {
             /** @enum {string} */
             kind: "late" | "hold";
             /** @description What, and by how much */
-            text: string;
+            said: components["schemas"]["Message"];
             /** @description What keeps it */
-            why: string;
+            why: components["schemas"]["Message"];
         };
         FireView: {
             /** @description Its first fire has come */
@@ -1394,6 +1512,8 @@ export interface components {
              * @description First fire
              */
             from: string;
+            /** @description Of each section that has people, in the sections' order */
+            hands: components["schemas"]["SectionHands"][];
             /** @description Somebody works by it: it is printed, or the service has begun */
             held: boolean;
             /** @description In order of time */
@@ -1444,7 +1564,7 @@ export interface components {
             /** @description Every batch of every step, by section */
             runs: components["schemas"]["FireRun"][];
             /** @description What the last change did, or what a mend does */
-            said: string;
+            said: components["schemas"]["Message"];
             /**
              * Format: int64
              * @description What the best that was found so far would save, in the plan's costs
@@ -1555,17 +1675,12 @@ export interface components {
             to: number;
         };
         House: {
-            /** @description Those that can be named, in the order of Annex II */
-            allergens: string[];
-            dangers: string[];
+            /** @description Among what somebody chooses */
+            choices: components["schemas"]["Choices"];
             day: components["schemas"]["Day"];
             /** @description Nobody has set up the kitchen yet */
             empty: boolean;
             equipment: components["schemas"]["Equipment"][];
-            /** @description Kinds of form for elements, in the order in which they are offered */
-            forms: string[];
-            /** @description Kinds of equipment */
-            kinds: string[];
             kitchen: components["schemas"]["Kitchen"];
             people: components["schemas"]["Person"][];
             sections: components["schemas"]["Section"][];
@@ -1727,6 +1842,7 @@ export interface components {
         };
         Limit: {
             code: string;
+            said: components["schemas"]["Message"];
             section: string;
             /**
              * @description fault: what is written goes past the limit
@@ -1734,7 +1850,6 @@ export interface components {
              */
             state: "mind" | "fault";
             step: string;
-            text: string;
         };
         LineView: {
             /** Format: double */
@@ -1802,11 +1917,10 @@ export interface components {
             capacity: number;
             /** @description Setpoints, where it has a thermostat */
             heats: components["schemas"]["HeatStep"][];
-            id: string;
             name: string;
+            of: components["schemas"]["ResourceRef"];
             /** Format: int64 */
             peak: number;
-            person: boolean;
             /** @description Where the use changes */
             steps: components["schemas"]["LoadStep"][];
             unit: string;
@@ -1824,8 +1938,8 @@ export interface components {
             version: number;
         };
         Mend: {
-            /** @description What it costs, in words */
-            costs: string;
+            /** @description What it costs */
+            costs: components["schemas"]["Message"];
             id: string;
             /**
              * Format: int64
@@ -1852,12 +1966,12 @@ export interface components {
              * @description Seconds of lateness and of holding that it saves, weighted as the plan weighs them
              */
             saves_s: number;
-            text: string;
             /**
              * Format: int64
              * @description … and without it
              */
             was_s: number;
+            what: components["schemas"]["Message"];
         };
         MendsView: {
             /** @description What saves most first; nothing that does not help */
@@ -1870,6 +1984,16 @@ export interface components {
              * @description How many of the covers are expected to take it, percent
              */
             share_percent: number;
+        };
+        Message: {
+            /** @description Of what, by name */
+            facts?: {
+                [key: string]: components["schemas"]["Fact"];
+            };
+            /** @description What is said; empty for nothing */
+            key: string;
+            /** @description The sentence, in English */
+            text: string;
         };
         Named: {
             name: string;
@@ -1896,11 +2020,16 @@ export interface components {
             safety_code: "uk-eu" | "us-fda";
             time_zone: string;
         };
+        NewService: {
+            /** @description Id of the one that it begins as a copy of */
+            copy?: string;
+            name: string;
+        };
         Offer: {
             /** @description Names of what was changed */
             changed: string[];
-            /** @description What following it would do; empty while that is being worked out */
-            said: string;
+            /** @description What following it would do; nothing while that is being worked out */
+            said: components["schemas"]["Message"];
         };
         OnHand: {
             /**
@@ -1948,6 +2077,8 @@ export interface components {
              */
             longest_s: number;
             person: string;
+            /** @description Where they are at home */
+            section: string;
         };
         Plan: {
             broken: components["schemas"]["Broken"][];
@@ -1993,8 +2124,8 @@ export interface components {
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
             strands: components["schemas"]["Strand"][];
-            /** @description The broken rules in sentences */
-            trouble: string[];
+            /** @description The broken rules */
+            trouble: components["schemas"]["Message"][];
             /** Format: date-time */
             wanted_at: string;
         };
@@ -2053,8 +2184,8 @@ export interface components {
             services: string[];
         };
         PrepMend: {
-            /** @description What it costs, in words */
-            costs: string;
+            /** @description What it costs */
+            costs: components["schemas"]["Message"];
             /** @description The batch that it is for */
             job: string;
             /**
@@ -2062,16 +2193,16 @@ export interface components {
              * @description Lateness of all batches together with it, seconds
              */
             late_s: number;
-            text: string;
             /**
              * Format: int64
              * @description … and without it
              */
             was_s: number;
+            what: components["schemas"]["Message"];
         };
         PrepTrouble: {
             /** @description What can still be done, as far as it can be told */
-            helps: string[];
+            helps: components["schemas"]["Message"][];
             job: string;
             /** @enum {string} */
             kind: "forgotten" | "tight";
@@ -2079,7 +2210,7 @@ export interface components {
             late_s: number;
             /** Format: date-time */
             ready_at: string;
-            text: string;
+            said: components["schemas"]["Message"];
         };
         PrepView: {
             /** Format: int64 */
@@ -2110,9 +2241,9 @@ export interface components {
              */
             number: number;
             /** @description What could not be reckoned */
-            problems: string[];
+            problems: components["schemas"]["Message"][];
             /** @description What the last change did */
-            said: string;
+            said: components["schemas"]["Message"];
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
             stock: components["schemas"]["StockUse"][];
@@ -2150,10 +2281,15 @@ export interface components {
         };
         Reading: {
             line: string;
-            /** @description What was understood, in words */
-            understood: string[];
+            /** @description What was understood */
+            understood: components["schemas"]["Message"][];
             /** @description What was not understood and stayed in the name, or was missing */
-            unsure?: string;
+            unsure?: components["schemas"]["Message"];
+        };
+        ResourceRef: {
+            id: string;
+            /** @enum {string} */
+            kind: "person" | "equipment";
         };
         Restore: {
             table?: components["schemas"]["TableWish"];
@@ -2192,13 +2328,31 @@ export interface components {
             /** @enum {string} */
             pattern: "plain" | "rising" | "falling" | "cross" | "dots" | "bars" | "grid";
         };
+        SectionHands: {
+            /**
+             * Format: int64
+             * @description Quarters of attention, of all together
+             */
+            capacity: number;
+            /** Format: int64 */
+            peak: number;
+            /** @description Names; those at home there first, then those who are lent */
+            people: string[];
+            section: string;
+            /** @description Where the use changes */
+            steps: components["schemas"]["LoadStep"][];
+        };
         SequenceEdit: {
+            component?: string;
             /** @description In the draft */
             draft?: boolean;
             /** @enum {string} */
-            edit: "move" | "remove";
-            /** Format: int64 */
-            number: number;
+            edit: "move" | "remove" | "add";
+            /**
+             * Format: int64
+             * @description Of the element that is moved or taken off, from 1
+             */
+            number?: number;
             /**
              * Format: int64
              * @description The number that it gets
@@ -2444,6 +2598,12 @@ export interface components {
             section: string;
             waits: components["schemas"]["WaitBar"][];
         };
+        Stretch: {
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+        };
         TableOrder: {
             /** Format: int64 */
             count: number;
@@ -2471,6 +2631,14 @@ export interface components {
              */
             hands?: number;
             orders: components["schemas"]["Order"][];
+        };
+        TablesEdit: {
+            /** @enum {string} */
+            edit: "add" | "remove";
+            /** @description The one that is taken out */
+            table?: string;
+            /** Format: int64 */
+            version: number;
         };
         Thermostat: {
             /** Format: double */
@@ -2512,17 +2680,21 @@ export interface components {
             tasted?: boolean;
         };
         Typed: {
-            /** @enum {string} */
-            as: "time" | "degrees";
+            /**
+             * @description A bare number is minutes as a time, seconds as seconds
+             * @enum {string}
+             */
+            as: "time" | "seconds" | "degrees" | "clock" | "hours";
             text: string;
         };
         Understood: {
             ok: boolean;
             /** @description The same, as it will be shown */
             said: string;
+            stretches: components["schemas"]["Stretch"][];
             /**
              * Format: double
-             * @description Seconds, or °C
+             * @description Seconds, °C, or minutes after midnight
              */
             value: number;
         };
@@ -3984,6 +4156,57 @@ export interface operations {
             };
         };
     };
+    "add-equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-equipment": {
         parameters: {
             query?: never;
@@ -4601,6 +4824,57 @@ export interface operations {
             };
         };
     };
+    "add-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-person": {
         parameters: {
             query?: never;
@@ -5001,6 +5275,57 @@ export interface operations {
             };
         };
     };
+    "add-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-section": {
         parameters: {
             query?: never;
@@ -5152,6 +5477,66 @@ export interface operations {
             };
         };
     };
+    "add-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewService"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-service": {
         parameters: {
             query?: never;
@@ -5234,6 +5619,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "edit-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TablesEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLine"];
                 };
             };
             /** @description Not Found */
@@ -5509,6 +5956,57 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-vessel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

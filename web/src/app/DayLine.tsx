@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { useQuery } from "@tanstack/react-query";
-import { api, settle, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useDay } from "../api/queries";
 import { text } from "../text";
 import { clock, usualJoin } from "../ui/time";
 import { hueOf } from "../ui/Swatch";
@@ -51,12 +51,7 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
     next.set("at", clockAt(day.from, minute));
     void go({ search: next.toString() });
   };
-  const marks = useQuery({
-    queryKey: ["day"],
-    queryFn: () => settle(api.GET("/api/day")),
-    refetchInterval: 20_000,
-    enabled: !house.empty,
-  });
+  const marks = useDay();
   const joins =
     marks.data && marks.data.joins.length > 0 && params.get("at") === null ? marks.data.joins : null;
   const rowOf = (section: string) =>

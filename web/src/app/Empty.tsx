@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, settle, type Schemas } from "../api/client";
+import { api, settle, type Schemas } from "../api/client";
+import { whyOf } from "../api/problem";
 import { text } from "../text";
 import { Button } from "../ui/Button";
 
@@ -77,9 +78,7 @@ export function Empty() {
       )}
       {error && (
         <p className="mark-late" role="alert">
-          {error instanceof Problem && error.faults.length > 0
-            ? error.faults.map((f) => f.message).join(". ")
-            : error.message}
+          {whyOf(error)}
         </p>
       )}
     </div>
@@ -91,7 +90,7 @@ export function Failed({ error, retry }: { error: Error; retry: () => void }) {
   return (
     <div className="empty card-enamel" role="alert">
       <h1>{text.errors.load}</h1>
-      <p>{error.message === "offline" ? text.errors.offline : error.message}</p>
+      <p>{whyOf(error)}</p>
       <Button onClick={retry}>{text.errors.retry}</Button>
     </div>
   );

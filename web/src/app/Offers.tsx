@@ -1,17 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import { api, settle } from "../api/client";
+import { useDay } from "../api/queries";
 import { text } from "../text";
 
 // Offers tells on every page, above all on that of a dish that was just changed, that a
 // plan by which somebody works has not followed a change, and what following would do.
 export function Offers() {
   const at = useLocation();
-  const marks = useQuery({
-    queryKey: ["day"],
-    queryFn: () => settle(api.GET("/api/day")),
-    refetchInterval: (q) => (q.state.data?.offers.some((o) => o.said === "") ? 1000 : 20_000),
-  });
+  const marks = useDay();
   const offers = marks.data?.offers ?? [];
   if (offers.length === 0 || at.pathname === "/fire") return null;
   return (
@@ -23,7 +18,7 @@ export function Offers() {
               <span className="mark-wait">◌</span> {o.name}: {o.changed.join(" · ")} {text.fire.changedSince}{" "}
               {o.number}.
             </b>{" "}
-            {o.said ? `${text.fire.wouldDo} ${o.said}` : text.fire.workingOut}
+            {o.said.key ? `${text.fire.wouldDo} ${o.said.text}` : text.fire.workingOut}
           </p>
           <Link className="btn btn-outline-primary" to={`/fire?service=${o.service}`}>
             {text.fire.look}

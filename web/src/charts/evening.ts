@@ -71,22 +71,6 @@ export interface Placed {
 // short is a table's name where there is little room: its number, or two letters.
 export const short = (name: string) => name.replace(/^\D+/, "") || name.slice(0, 2);
 
-// together adds loads up into one: the hands of a section.
-export function together(loads: Load[]): Pick<Load, "steps" | "capacity"> {
-  const marks = loads
-    .flatMap((l) => l.steps.map((s, i) => ({ at: s.at, by: s.units - (l.steps[i - 1]?.units ?? 0) })))
-    .sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
-  const steps: Load["steps"] = [];
-  let units = 0;
-  for (const m of marks) {
-    units += m.by;
-    const last = steps[steps.length - 1];
-    if (last?.at === m.at) last.units = units;
-    else steps.push({ at: m.at, units });
-  }
-  return { steps, capacity: loads.reduce((sum, l) => sum + l.capacity, 0) };
-}
-
 // profile is the outline of a load from its steps, as an SVG path over a height.
 export function profile(load: Pick<Load, "steps" | "capacity">, a: Axis, height: number): string {
   const y = (u: number) => height - (u / load.capacity) * height;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, clockSeconds, seconds, span, toJoin } from "./time";
+import { clock, clockSeconds, span, toJoin, wall } from "./time";
 
 describe("span", () => {
   it.each([
@@ -21,18 +21,12 @@ describe("toJoin", () => {
   ])("%d is %s", (s, said) => expect(toJoin(s)).toBe(said));
 });
 
-describe("seconds", () => {
+describe("wall", () => {
   it.each([
-    ["4", 240],
-    ["4:30", 270],
-    ["1½", 90],
-    ["90 s", 90],
-    ["2 h 10", 7800],
-    ["1,5 min", 90],
-    ["", null],
-    ["soon", null],
-    ["4:75", null],
-  ])("%s is %s", (typed, s) => expect(seconds(typed)).toBe(s));
+    [0, "00:00"],
+    [1170, "19:30"],
+    [1530, "25:30"],
+  ])("%d is %s", (minutes, said) => expect(wall(minutes)).toBe(said));
 });
 
 it("takes the clock of the kitchen's wall, not the screen's", () => {

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useComponent, useComponents, useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -27,7 +28,6 @@ export function ComponentPage() {
 
 function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schemas["House"] }) {
   const c = view.component;
-  const queries = useQueryClient();
   const go = useNavigate();
   const all = useComponents();
   const changes = useComponentChanges(view);
@@ -49,16 +49,10 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
   const copy = async () => {
     const name = window.prompt(text.life.copyName, `${c.name} 2`)?.trim();
     if (!name) return;
-    try {
-      const made = await settle(
-        api.POST("/api/components/{id}/copy", { params: { path: { id: c.id } }, body: { name } }),
-      );
-      await queries.invalidateQueries({ queryKey: ["components"] });
-      await go(`/components/${made.component.id}`);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      changes.setProblem(e);
-    }
+    const made = await changes.send(() =>
+      settle(api.POST("/api/components/{id}/copy", { params: { path: { id: c.id } }, body: { name } })),
+    );
+    if (made) await go(`/components/${made.component.id}`);
   };
   return (
     <article className="component-page">
@@ -142,12 +136,12 @@ function Lines({
 }) {
   const { id } = view.component;
   const said = useQuery({
-    queryKey: ["lines", id, view.version],
+    queryKey: keys.lines(id, view.version),
     queryFn: () => settle(api.GET("/api/components/{id}/lines", { params: { path: { id } } })),
   });
   const [draft, setDraft] = useState<string | null>(() => kept(id));
   const read = useQuery({
-    queryKey: ["read-lines", id, draft],
+    queryKey: keys.readLines(id, draft),
     queryFn: () =>
       settle(
         api.POST("/api/components/{id}/lines", { params: { path: { id } }, body: { text: draft ?? "" } }),
@@ -183,8 +177,10 @@ function Lines({
         <ul aria-label={text.component.understood}>
           {understood.readings.map((r, i) => (
             <li key={i}>
-              {r.understood.length > 0 && <span className="mark-good">{r.understood.join(" · ")}</span>}
-              {r.unsure && <span className="mark-wait"> ◌ {r.unsure}</span>}
+              {r.understood.length > 0 && (
+                <span className="mark-good">{r.understood.map((u) => u.text).join(" · ")}</span>
+              )}
+              {r.unsure && <span className="mark-wait"> ◌ {r.unsure.text}</span>}
             </li>
           ))}
         </ul>
@@ -193,7 +189,7 @@ function Lines({
         <div className="trouble" role="alert">
           <ul>
             {understood.faults.map((f, i) => (
-              <li key={i}>{f.message}</li>
+              <li key={i}>{f.message.text}</li>
             ))}
           </ul>
         </div>

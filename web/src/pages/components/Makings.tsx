@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Chips, Fold, NumberField, Select, TextField, TimeField } from "../../ui/fields";
+import { Chips, Fold, NumberField, Select, TextField } from "../../ui/fields";
+import { TimeField } from "../../ui/understood";
 import { WorkOut } from "./WorkOut";
 
 type Component = Schemas["Component"];
@@ -124,7 +125,7 @@ export function Makings({
               </div>
               <Chips
                 label={text.makings.allergens}
-                all={house.allergens}
+                all={house.choices.allergens}
                 chosen={g.allergens}
                 onChange={(allergens) => put({ ...g, allergens })}
               />
@@ -235,7 +236,7 @@ export function Makings({
         )}
         <Chips
           label={text.makings.ownAllergens}
-          all={house.allergens}
+          all={house.choices.allergens}
           chosen={c.allergens}
           onChange={(v) => set("allergens", v)}
         />

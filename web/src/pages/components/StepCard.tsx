@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Check, Chips, DegreesField, NumberField, Select, TextField, TimeField } from "../../ui/fields";
+import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
+import { DegreesField, TimeField } from "../../ui/understood";
 
 type Step = Schemas["Step"];
 type Kind = string;
@@ -257,7 +258,7 @@ export function StepCard({
           </div>
           <Chips
             label={text.chain.dangers}
-            all={house.dangers}
+            all={house.choices.dangers}
             chosen={s.dangers}
             onChange={(dangers) => onSave({ ...s, dangers })}
           />

@@ -11,7 +11,8 @@ import {
   type Marks,
 } from "../../charts/waits";
 import { text } from "../../text";
-import { Select, TimeField } from "../../ui/fields";
+import { Select } from "../../ui/fields";
+import { TimeField } from "../../ui/understood";
 import { span } from "../../ui/time";
 
 type Wait = Schemas["Wait"];

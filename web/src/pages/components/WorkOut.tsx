@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Faulty, NumberField, Select } from "../../ui/fields";
 
@@ -19,17 +20,12 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
     left: 1,
   });
   const [answer, setAnswer] = useState<Schemas["Answer"] | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { save, problem } = useSave([]);
   const ask = async (next: Question) => {
     setQ(next);
-    try {
-      setAnswer(await settle(api.POST("/api/work-out", { body: { ...next, grams_per_ml: density } })));
-      setProblem(null);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setAnswer(null);
-      setProblem(e);
-    }
+    setAnswer(
+      await save(() => settle(api.POST("/api/work-out", { body: { ...next, grams_per_ml: density } }))),
+    );
   };
   const parts = q.kind === "ratio" || q.kind === "brine" || q.kind === "reduce" || q.kind === "begin-with";
   return (
@@ -79,7 +75,7 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
         )}
       </div>
       <p className="answer" aria-live="polite">
-        {answer?.text}
+        {answer?.said.text}
       </p>
       <Faulty problem={problem} />
     </div>

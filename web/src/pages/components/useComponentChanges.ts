@@ -1,7 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { savesOf, type Held, type Saves } from "../../api/saves";
+import { useSave } from "../../api/useSave";
 import { forget } from "./lineDrafts";
 
 type Component = Schemas["Component"];
@@ -9,51 +11,50 @@ type Component = Schemas["Component"];
 type Told = (from: number, answer: Schemas["Changed"]) => Held<Component>;
 type Edit = Omit<Schemas["ChainEdit"], "version">;
 
+const stale = [
+  keys.component(),
+  keys.components,
+  keys.dish(),
+  keys.plate(),
+  keys.plan(),
+  keys.lines(),
+  keys.day,
+];
+
 // useComponentChanges saves a component at once, says what was done, and keeps what is
 // needed to take it back.
 export function useComponentChanges(view: Schemas["ComponentView"]) {
   const queries = useQueryClient();
   const { id } = view.component;
   const [undo, setUndo] = useState<number[]>([]);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const [said, setSaid] = useState("");
+  const { save: send, problem } = useSave(stale);
   const run = useCallback(
     async (
       turn: (saves: Saves<Component>, shown: Held<Component>, told: Told) => Promise<unknown>,
       forward: boolean,
-    ) => {
-      try {
-        await turn(
+    ) =>
+      (await send(() =>
+        turn(
           savesOf<Component>(`component/${id}`),
           { version: view.version, value: view.component },
           (from, answer) => {
-            queries.setQueryData(["component", id], { component: answer.component, version: answer.version });
+            queries.setQueryData(keys.component(id), {
+              component: answer.component,
+              version: answer.version,
+            });
             setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
-            setSaid(answer.said);
+            setSaid(answer.said.text);
             return { version: answer.version, value: answer.component };
           },
-        );
-        setProblem(null);
-        return true;
-      } catch (e) {
-        if (!(e instanceof Problem)) throw e;
-        setProblem(e);
-        if (e.status === 409) await queries.invalidateQueries({ queryKey: ["component", id] });
-        return false;
-      } finally {
-        await Promise.all(
-          ["components", "dish", "plate", "plan", "lines", "day"].map((k) =>
-            queries.invalidateQueries({ queryKey: [k] }),
-          ),
-        );
-      }
-    },
-    [id, queries, view],
+        ),
+      )) !== null,
+    [id, queries, send, view],
   );
   const params = { path: { id } };
   return {
     problem,
-    setProblem,
+    send,
     said,
     canUndo: undo.length > 0,
     save: (component: Component) =>

@@ -15,7 +15,7 @@ import { PlateDetails } from "./PlateDetails";
 import { PlatePanel } from "./PlatePanel";
 import { PlatingLine } from "./PlatingLine";
 import { Photograph } from "./Photograph";
-import { Sequence } from "./Sequence";
+import { Sequence } from "./sequence/Sequence";
 import { useDishChanges } from "./useDish";
 import { VariantBar } from "./Variants";
 
@@ -84,7 +84,7 @@ function Loaded({
             {text.plate.card}
           </Button>
           {changes.canUndo && <Button onClick={() => void changes.takeBack()}>{text.strands.undo}</Button>}
-          <Life view={view} drafting={drafting} address={address} onFault={changes.setProblem} />
+          <Life view={view} drafting={drafting} address={address} send={changes.send} />
         </div>
       </header>
       <VariantBar house={house} spec={spec} variant={known} onChange={save} />
@@ -103,7 +103,7 @@ function Loaded({
               }
             />
           )}
-          <Photograph view={view} onFault={changes.setProblem} />
+          <Photograph view={view} send={changes.send} />
         </div>
         <div className="spec-right">
           <Sequence
@@ -111,7 +111,7 @@ function Loaded({
             spec={spec}
             sections={house.sections}
             components={components.data ?? []}
-            forms={house.forms}
+            choices={house.choices}
             variant={known}
             chosen={chosen}
             onChoose={setChosen}

@@ -30,10 +30,10 @@ export function Findings({
                 aria-pressed={chosen === f.element}
                 onClick={() => onChoose(chosen === f.element ? 0 : f.element)}
               >
-                {f.text}
+                {f.said.text}
               </button>
             ) : (
-              <span>{f.text}</span>
+              <span>{f.said.text}</span>
             )}
           </li>
         ))}
@@ -42,7 +42,7 @@ export function Findings({
           <span className={looks.good} aria-label={text.plate.states.good}>
             {marks.good}
           </span>
-          <span>{good.map((f) => f.text).join(" ")}</span>
+          <span>{good.map((f) => f.said.text).join(" ")}</span>
         </li>
       )}
     </ul>

@@ -212,7 +212,7 @@ function Trouble({ plan }: { plan: Schemas["Plan"] }) {
       <b>{plan.status === "impossible" ? text.strands.impossible : text.strands.broken}</b>
       <ul>
         {plan.trouble.map((t, i) => (
-          <li key={i}>{t}</li>
+          <li key={i}>{t.text}</li>
         ))}
       </ul>
     </div>

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Dropdown } from "react-bootstrap";
 import { useNavigate, useSearchParams } from "react-router";
-import { api, Problem, sendFile, settle, type Schemas } from "../../api/client";
+import { api, sendFile, settle, type Schemas } from "../../api/client";
 import { text } from "../../text";
 import { keepAnswer } from "./useDish";
 
@@ -13,27 +13,17 @@ export function Life({
   view,
   drafting,
   address,
-  onFault,
+  send: guard,
 }: {
   view: Schemas["DishView"];
   drafting: boolean;
   address: (path: string) => string;
-  onFault: (p: Problem | null) => void;
+  send: (work: () => Promise<unknown>) => Promise<unknown>;
 }) {
   const d = view.dish;
   const queries = useQueryClient();
   const go = useNavigate();
   const [params, setParams] = useSearchParams();
-  const guard = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-      onFault(null);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      onFault(e);
-    }
-    await queries.invalidateQueries();
-  };
   const show = (draft: boolean) => {
     const next = new URLSearchParams(params);
     if (draft) next.set("draft", "1");

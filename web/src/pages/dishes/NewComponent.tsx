@@ -1,6 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { whyOf } from "../../api/problem";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 
@@ -22,19 +24,12 @@ export function NewComponent({
   const [unit, setUnit] = useState<(typeof units)[number]>("g");
   const [lines, setLines] = useState("");
   const [colour, setColour] = useState("#c9b48a");
-  const [fault, setFault] = useState("");
-  const queries = useQueryClient();
+  const { save, problem } = useSave([keys.components]);
   const create = async () => {
-    try {
-      const made = await settle(
-        api.POST("/api/components", { body: { name, section, unit, text: lines, colour } }),
-      );
-      await queries.invalidateQueries({ queryKey: ["components"] });
-      onMade(made.component);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setFault(e.faults.map((f) => f.message).join(". ") || e.message);
-    }
+    const made = await save(() =>
+      settle(api.POST("/api/components", { body: { name, section, unit, text: lines, colour } })),
+    );
+    if (made) onMade(made.component);
   };
   return (
     <form
@@ -95,7 +90,7 @@ export function NewComponent({
       <Button look="primary" type="submit">
         {word}
       </Button>
-      {fault && <span className="mark-late">{fault}</span>}
+      {problem && <span className="mark-late">{whyOf(problem)}</span>}
     </form>
   );
 }

@@ -1,7 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { whyOf } from "../../api/problem";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 
@@ -12,20 +14,14 @@ export function NewDish() {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
   const [course, setCourse] = useState<Schemas["NewDish"]["course"]>("main");
-  const [fault, setFault] = useState("");
-  const queries = useQueryClient();
+  const { save, problem } = useSave([keys.dishes]);
   const go = useNavigate();
   const create = async () => {
-    try {
-      const made = await settle(api.POST("/api/dishes", { body: { name, course } }));
-      setOpen(false);
-      setName("");
-      await queries.invalidateQueries({ queryKey: ["dishes"] });
-      await go(`/dishes/${made.dish.id}`);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setFault(e.faults.map((f) => f.message).join(". ") || e.message);
-    }
+    const made = await save(() => settle(api.POST("/api/dishes", { body: { name, course } })));
+    if (!made) return;
+    setOpen(false);
+    setName("");
+    await go(`/dishes/${made.dish.id}`);
   };
   if (!open)
     return (
@@ -63,7 +59,7 @@ export function NewDish() {
           </option>
         ))}
       </select>
-      {fault && <span className="mark-late">{fault}</span>}
+      {problem && <span className="mark-late">{whyOf(problem)}</span>}
       <Button look="primary" type="submit">
         {text.newDish.create}
       </Button>

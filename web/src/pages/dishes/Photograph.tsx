@@ -1,16 +1,14 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { Problem, sendFile, type Schemas } from "../../api/client";
+import { sendFile, type Schemas } from "../../api/client";
 import { text } from "../../text";
 
 // Photograph is the optional picture of the finished plate.
 export function Photograph({
   view,
-  onFault,
+  send,
 }: {
   view: Schemas["DishView"];
-  onFault: (p: Problem | null) => void;
+  send: (work: () => Promise<unknown>) => Promise<unknown>;
 }) {
-  const queries = useQueryClient();
   if (view.photograph === 0) return null;
   const path = `/api/dishes/${view.dish.id}/photograph`;
   return (
@@ -19,14 +17,7 @@ export function Photograph({
       <button
         type="button"
         className="btn btn-outline-primary"
-        onClick={() =>
-          void sendFile(path, "DELETE")
-            .catch((e: unknown) => {
-              if (!(e instanceof Problem)) throw e;
-              onFault(e);
-            })
-            .then(() => queries.invalidateQueries({ queryKey: ["dish"] }))
-        }
+        onClick={() => void send(() => sendFile(path, "DELETE"))}
       >
         {text.plate.dropPhotograph}
       </button>

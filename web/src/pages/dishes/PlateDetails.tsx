@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Fold, Select, TextField, TimeField } from "../../ui/fields";
+import { Fold, Select, TextField } from "../../ui/fields";
+import { TimeField } from "../../ui/understood";
 import { span } from "../../ui/time";
 
 const temps = ["hot", "warm", "ambient", "chilled", "frozen"] as const;

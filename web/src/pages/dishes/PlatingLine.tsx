@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Problem, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { text } from "../../text";
 import { Faulty, Fold, NumberField } from "../../ui/fields";
 import { span } from "../../ui/time";
@@ -23,7 +24,7 @@ export function PlatingLine({
   const [people, setPeople] = useState(Math.max(2, house.kitchen.plating_hands));
   const wish = { dish, variant: variant || undefined, draft: draft || undefined, plates, people };
   const line = useQuery({
-    queryKey: ["plating-line", wish, version],
+    queryKey: keys.platingLine(wish, version),
     queryFn: () => settle(api.POST("/api/plating-line", { body: wish })),
     placeholderData: (old) => old,
     retry: false,

@@ -1,9 +1,11 @@
 import { useRef, useState, type KeyboardEvent } from "react";
-import type { Schemas } from "../../api/client";
+import { Problem, type Schemas } from "../../api/client";
+import { whyOf } from "../../api/problem";
 import { useComponent } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { seconds, span } from "../../ui/time";
+import { span } from "../../ui/time";
+import { understand } from "../../ui/understood";
 import type { StepChange } from "./useChanges";
 
 type Step = Schemas["Step"];
@@ -37,6 +39,10 @@ function draftOf(s: Step, w: Schemas["Wait"] | Schemas["Predecessor"] | undefine
   };
 }
 
+// without is a draft without the fields that a test names.
+const without = (d: Partial<Draft>, gone: (k: keyof Draft) => boolean): Partial<Draft> =>
+  Object.fromEntries(Object.entries(d).filter(([k]) => !gone(k as keyof Draft)));
+
 // StepEditor edits one step by typing: times, hands, setpoint, and the wait that
 // comes after it.
 export function StepEditor(props: {
@@ -50,7 +56,7 @@ export function StepEditor(props: {
   const c = view.data?.component;
   const step = c?.steps.find((s) => s.id === props.step);
   if (!c || !step) return null;
-  return <Fields {...props} key={view.data?.version} component={c} step={step} />;
+  return <Fields {...props} key={props.step} component={c} step={step} />;
 }
 
 function Fields({
@@ -71,72 +77,80 @@ function Fields({
   const last = !c.steps.some((s) => s.after.some((a) => a.step === step.id));
   const before = step.after.find((a) => c.steps.find((s) => s.id === a.step)?.phase === "pick-up");
   const wait = last ? c.hold : before;
-  // What is saved already, so that it is not sent again with the next field.
-  const [was, setWas] = useState(() => draftOf(step, wait));
-  const [draft, setDraft] = useState(was);
+  // What was typed and is not saved yet, over what is saved; and what is on its way, so that it is not sent again with
+  // the next field.
+  const [typed, setTyped] = useState<Partial<Draft>>({});
+  const sent = useRef<Partial<Draft>>({});
+  const saved = draftOf(step, wait);
+  const draft = { ...saved, ...typed };
   const [fault, setFault] = useState("");
   const form = useRef<HTMLFormElement>(null);
 
-  const save = async () => {
-    const read = (name: string, typed: string, optional = false): number | undefined => {
-      const s = seconds(typed);
-      if (s === null && (!optional || typed.trim() !== ""))
-        throw new Error(`${name}: ${text.errors.duration}`);
-      return s ?? undefined;
+  // changeOf asks what was typed means, and makes the change of it.
+  const changeOf = async (mine: Partial<Draft>): Promise<StepChange> => {
+    const all = { ...saved, ...mine };
+    const read = async (name: string, value: string, optional = false): Promise<number | undefined> => {
+      if (optional && value.trim() === "") return undefined;
+      const meant = await understand("time", value);
+      if (!meant.ok) throw new Error(`${name}: ${text.errors.duration}`);
+      return meant.value;
     };
-    try {
-      const change: StepChange = {};
-      if (
-        draft.low !== was.low ||
-        draft.likely !== was.likely ||
-        draft.high !== was.high ||
-        draft.perPortion !== was.perPortion
-      ) {
-        const per = read(text.editor.portion, draft.perPortion) ?? 0;
-        const same = draft.perPortion === was.perPortion;
-        const likely = read(text.editor.likely, draft.likely) ?? 0;
-        // Only the likely time typed: quick and slow keep their proportion.
-        if (same && draft.low === was.low && draft.high === was.high) {
-          change.likely_s = likely;
-          change.portions = 0;
-        } else {
-          change.time = {
-            fixed: {
-              low: read(text.editor.quick, draft.low) ?? 0,
-              likely,
-              high: read(text.editor.slow, draft.high) ?? 0,
-            },
-            per_portion: same ? step.time.per_portion : { low: per, likely: per, high: per },
-          };
-        }
-      }
-      if (draft.hands !== was.hands) change.hands = draft.hands;
-      if (draft.setpoint !== was.setpoint && step.equipment) {
-        const degrees =
-          draft.setpoint.trim() === ""
-            ? undefined
-            : Number(draft.setpoint.replace(",", ".").replace(/°|c/gi, ""));
-        if (degrees !== undefined && Number.isNaN(degrees))
-          throw new Error(`${text.editor.setpoint}: ${text.errors.number}`);
-        change.equipment = { ...step.equipment, setpoint_c: degrees };
-      }
-      if (draft.shortest !== was.shortest || draft.best !== was.best || draft.longest !== was.longest) {
-        const w = {
-          place: wait?.place,
-          shortest: read(text.editor.shortest, draft.shortest, true) ?? 0,
-          best: read(text.editor.best, draft.best, true),
-          longest: read(text.editor.longest, draft.longest, true),
+    const said = (...keys: (keyof Draft)[]) => keys.some((k) => mine[k] !== undefined);
+    const change: StepChange = {};
+    if (said("low", "likely", "high", "perPortion")) {
+      const likely = (await read(text.editor.likely, all.likely)) ?? 0;
+      // Only the likely time typed: quick and slow keep their proportion.
+      if (!said("low", "high", "perPortion")) {
+        change.likely_s = likely;
+        change.portions = 0;
+      } else {
+        const per = (await read(text.editor.portion, all.perPortion)) ?? 0;
+        change.time = {
+          fixed: {
+            low: (await read(text.editor.quick, all.low)) ?? 0,
+            likely,
+            high: (await read(text.editor.slow, all.high)) ?? 0,
+          },
+          per_portion: said("perPortion") ? { low: per, likely: per, high: per } : step.time.per_portion,
         };
-        if (last) change.hold = w;
-        else if (before)
-          change.after = step.after.map((a) => (a.step === before.step ? { ...w, step: a.step } : a));
       }
+    }
+    if (mine.hands !== undefined) change.hands = mine.hands;
+    if (mine.setpoint !== undefined && step.equipment) {
+      const meant = mine.setpoint.trim() === "" ? null : await understand("degrees", mine.setpoint);
+      if (meant && !meant.ok) throw new Error(`${text.editor.setpoint}: ${text.errors.degrees}`);
+      change.equipment = { ...step.equipment, setpoint_c: meant?.value };
+    }
+    if (said("shortest", "best", "longest")) {
+      const w = {
+        place: wait?.place,
+        shortest: (await read(text.editor.shortest, all.shortest, true)) ?? 0,
+        best: await read(text.editor.best, all.best, true),
+        longest: await read(text.editor.longest, all.longest, true),
+      };
+      if (last) change.hold = w;
+      else if (before)
+        change.after = step.after.map((x) => (x.step === before.step ? { ...w, step: x.step } : x));
+    }
+    return change;
+  };
+
+  const save = async (now: Partial<Draft> = typed) => {
+    const keys = (Object.keys(now) as (keyof Draft)[]).filter(
+      (k) => now[k] !== saved[k] && now[k] !== sent.current[k],
+    );
+    const mine = Object.fromEntries(keys.map((k) => [k, now[k]])) as Partial<Draft>;
+    if (keys.length === 0) return;
+    sent.current = { ...sent.current, ...mine };
+    try {
+      const change = await changeOf(mine);
       setFault("");
-      if (Object.keys(change).length === 0) return;
-      setWas(draft);
-      if (!(await onSave(change, `${step.name}: ${draft.likely}`))) setWas(was); // it is to be saved yet
+      if (await onSave(change, `${step.name}: ${mine.likely ?? draft.likely}`))
+        setTyped((t) => without(t, (k) => t[k] === mine[k])); // what was typed meanwhile stays
     } catch (e) {
-      setFault(e instanceof Error ? e.message : String(e));
+      setFault(e instanceof Problem ? whyOf(e) : e instanceof Error ? e.message : String(e));
+    } finally {
+      sent.current = without(sent.current, (k) => sent.current[k] === mine[k]);
     }
   };
 
@@ -158,7 +172,7 @@ function Fields({
         value={draft[key]}
         placeholder={text.editor.unsaid}
         onFocus={(e) => e.target.select()}
-        onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
+        onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
         onBlur={() => void save()}
       />
     </div>
@@ -191,8 +205,11 @@ function Fields({
             id="step-hands"
             className="form-select"
             value={draft.hands}
-            onChange={(e) => setDraft({ ...draft, hands: e.target.value as Step["hands"] })}
-            onBlur={() => void save()}
+            onChange={(e) => {
+              const now = { ...typed, hands: e.target.value as Step["hands"] };
+              setTyped(now);
+              void save(now);
+            }}
           >
             <option value="both">{text.editor.both}</option>
             <option value="tend">{text.editor.tend}</option>

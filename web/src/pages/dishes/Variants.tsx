@@ -47,7 +47,7 @@ export function VariantBar({
     const made = (name ?? "").trim();
     setName(null);
     if (!made || spec.variants.some((v) => v.name === made)) return;
-    const without = house.allergens.filter((a) => made.toLowerCase() === `no ${a}`);
+    const without = house.choices.allergens.filter((a) => made.toLowerCase() === `no ${a}`);
     onChange({ ...spec, variants: [...spec.variants, { name: made, without, changes: [] }] });
     choose(made);
   };
@@ -90,7 +90,7 @@ export function VariantBar({
         <div className="variant-edit">
           <Chips
             label={text.variants.without}
-            all={house.allergens}
+            all={house.choices.allergens}
             chosen={known.without ?? []}
             onChange={(without) =>
               onChange({ ...spec, variants: spec.variants.map((v) => (v === known ? { ...v, without } : v)) })

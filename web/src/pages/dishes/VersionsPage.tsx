@@ -1,8 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useDish, useHouse } from "../../api/queries";
+import { useSave } from "../../api/useSave";
 import { Failed } from "../../app/Empty";
 import { PlateDrawing } from "../../charts/PlateDrawing";
 import { text } from "../../text";
@@ -24,12 +25,11 @@ const when = (instant: string, zone: string) =>
 export function VersionsPage() {
   const { id = "" } = useParams();
   const [params, setParams] = useSearchParams();
-  const queries = useQueryClient();
   const dish = useDish(id, "", false);
   const house = useHouse();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { save, problem } = useSave();
   const history = useQuery({
-    queryKey: ["dish-history", id],
+    queryKey: keys.history(id),
     queryFn: () => settle(api.GET("/api/dishes/{id}/history", { params: { path: { id } } })),
   });
   const list = history.data ?? [];
@@ -37,7 +37,7 @@ export function VersionsPage() {
   const is = Number(params.get("is") ?? newest);
   const was = Number(params.get("was") ?? Math.max(1, newest - 1));
   const compared = useQuery({
-    queryKey: ["dish-compare", id, was, is, newest],
+    queryKey: keys.compared(id, was, is, newest),
     queryFn: () =>
       settle(api.GET("/api/dishes/{id}/compare", { params: { path: { id }, query: { was, is } } })),
     enabled: history.data !== undefined,
@@ -51,19 +51,15 @@ export function VersionsPage() {
     setParams(next, { replace: true });
   };
   const back = async (version: number) => {
-    try {
-      await settle(
+    const done = await save(() =>
+      settle(
         api.POST("/api/dishes/{id}/restore", {
           params: { path: { id } },
           body: { version: dish.data.version, to: version },
         }),
-      );
-      setParams({}, { replace: true });
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setProblem(e);
-    }
-    await queries.invalidateQueries();
+      ),
+    );
+    if (done) setParams({}, { replace: true });
   };
   const entries = [
     ...(dish.data.dish.draft ? [{ version: 0, changed_at: "", said: "", by: "", state: "draft" }] : []),
@@ -114,9 +110,9 @@ export function VersionsPage() {
             <Side side={compared.data.was} word={text.versions.was} onBack={back} newest={newest} />
             <Side side={compared.data.is} word={text.versions.is} onBack={back} newest={newest} />
             <ul className="card-enamel words" aria-live="polite">
-              {compared.data.words.length === 0 && <li className="quiet">{text.versions.same}</li>}
-              {compared.data.words.map((w, i) => (
-                <li key={i}>{w}</li>
+              {compared.data.said.length === 0 && <li className="quiet">{text.versions.same}</li>}
+              {compared.data.said.map((w, i) => (
+                <li key={i}>{w.text}</li>
               ))}
             </ul>
           </div>

@@ -1,8 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { useCallback, useState } from "react";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { conflicted } from "../../api/problem";
+import { savesOf } from "../../api/saves";
+import { useSave } from "../../api/useSave";
 
 type Wish = Schemas["TableWish"];
+type Component = Schemas["Component"];
 export type StepChange = Omit<Schemas["StepChange"], "version" | "table">;
 
 export interface Clash {
@@ -12,99 +17,85 @@ export interface Clash {
   mine: string;
 }
 
+const stale = [keys.dish(), keys.day];
+
 // useChanges saves changes of steps at once, says what each did to the plan, keeps
 // what is needed to take it back, and stops when somebody else was quicker.
 export function useChanges(wish: Wish) {
   const queries = useQueryClient();
   const [said, setSaid] = useState("");
   const [undo, setUndo] = useState<{ component: string; version: number }[]>([]);
-  const [fault, setFault] = useState<Problem | null>(null);
   const [clash, setClash] = useState<Clash | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { save, problem, setProblem, busy } = useSave(stale);
 
   const took = useCallback(
     (component: string, answer: Schemas["Changed"]) => {
-      queries.setQueryData(["component", component], {
+      queries.setQueryData(keys.component(component), {
         component: answer.component,
         version: answer.version,
       });
-      if (answer.plan) queries.setQueryData(["plan", wish], answer.plan);
-      void queries.invalidateQueries({ queryKey: ["dish"] });
-      setSaid(answer.said);
-      setFault(null);
+      if (answer.plan) queries.setQueryData(keys.plan(wish), answer.plan);
+      setSaid(answer.said.text);
+      return { version: answer.version, value: answer.component };
     },
     [queries, wish],
   );
 
-  const versionOf = useCallback(
-    async (component: string, fresh = false): Promise<number> => {
-      const view = await queries.fetchQuery({
-        queryKey: ["component", component],
-        queryFn: () => settle(api.GET("/api/components/{id}", { params: { path: { id: component } } })),
-        staleTime: fresh ? 0 : Infinity,
-      });
-      return view.version;
-    },
-    [queries],
+  // inTurn sends what needs a component's version after the saves before it: from the version that is shown, or from
+  // a fresh one where somebody chose to put theirs over another's.
+  const inTurn = useCallback(
+    (component: string, fresh: boolean, send: (version: number) => Promise<Schemas["Changed"]>) =>
+      save(async () => {
+        const view = await queries.fetchQuery({
+          queryKey: keys.component(component),
+          queryFn: () => settle(api.GET("/api/components/{id}", { params: { path: { id: component } } })),
+          staleTime: fresh ? 0 : Infinity,
+        });
+        return savesOf<Component>(`component/${component}`).after(
+          { version: view.version, value: view.component },
+          async (version) => took(component, await send(version)),
+        );
+      }),
+    [queries, save, took],
   );
 
-  // One after another: the next is made from the version that the one before got.
-  const tail = useRef<Promise<unknown>>(Promise.resolve());
   const change = useCallback(
     async (component: string, step: string, c: StepChange, mine: string, over = false): Promise<boolean> => {
-      const before = tail.current;
-      let end = () => {};
-      tail.current = new Promise<void>((done) => (end = done));
-      await before;
-      setBusy(true);
-      try {
-        const version = await versionOf(component, over);
-        const answer = await settle(
-          api.PATCH("/api/components/{id}/steps/{step}", {
-            params: { path: { id: component, step } },
-            body: { ...c, version, table: wish },
-          }),
-        );
-        took(component, answer);
-        setUndo((u) => [...u, { component, version }]);
-        setClash(null);
-        return true;
-      } catch (e) {
-        if (!(e instanceof Problem)) throw e;
-        if (e.status === 409) {
-          await queries.invalidateQueries({ queryKey: ["component", component] });
-          setClash({ component, step, change: c, mine });
-        } else setFault(e);
-        return false;
-      } finally {
-        setBusy(false);
-        end();
-      }
+      const done = await inTurn(component, over, async (version) => {
+        try {
+          const answer = await settle(
+            api.PATCH("/api/components/{id}/steps/{step}", {
+              params: { path: { id: component, step } },
+              body: { ...c, version, table: wish },
+            }),
+          );
+          setUndo((u) => [...u, { component, version }]);
+          setClash(null);
+          return answer;
+        } catch (e) {
+          if (conflicted(e)) setClash({ component, step, change: c, mine });
+          throw e;
+        }
+      });
+      if (done === null) await queries.invalidateQueries({ queryKey: keys.component(component) });
+      return done !== null;
     },
-    [queries, took, versionOf, wish],
+    [inTurn, queries, wish],
   );
 
   const takeBack = useCallback(async () => {
     const last = undo[undo.length - 1];
     if (!last) return;
-    setBusy(true);
-    try {
-      const version = await versionOf(last.component);
-      const answer = await settle(
+    const done = await inTurn(last.component, false, (version) =>
+      settle(
         api.POST("/api/components/{id}/restore", {
           params: { path: { id: last.component } },
           body: { version, to: last.version, table: wish },
         }),
-      );
-      took(last.component, answer);
-      setUndo((u) => u.slice(0, -1));
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setFault(e);
-    } finally {
-      setBusy(false);
-    }
-  }, [took, undo, versionOf, wish]);
+      ),
+    );
+    if (done !== null) setUndo((u) => u.slice(0, -1));
+  }, [inTurn, undo, wish]);
 
   const refresh = useCallback(async () => {
     setClash(null);
@@ -113,13 +104,13 @@ export function useChanges(wish: Wish) {
 
   return {
     said,
-    fault,
+    fault: problem?.status === 409 ? null : problem, // the dialog says it
     clash,
     busy,
     canUndo: undo.length > 0,
     change,
     takeBack,
     refresh,
-    clearFault: () => setFault(null),
+    clearFault: () => setProblem(null),
   };
 }

@@ -1,14 +1,18 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { savesOf, type Held, type Saves } from "../../api/saves";
+import { useSave } from "../../api/useSave";
 
 type Dish = Schemas["Dish"];
+
+const stale = [keys.dish(), keys.plate(), keys.plan(), keys.dishes, keys.day, keys.history()];
 
 // keepAnswer puts what the server answered in the place of what is shown, at once: the
 // next change is made from it, and not from what is still being fetched again.
 export function keepAnswer(queries: QueryClient, answer: Schemas["DishView"]) {
-  queries.setQueriesData<Schemas["DishView"]>({ queryKey: ["dish", answer.dish.id] }, (old) =>
+  queries.setQueriesData<Schemas["DishView"]>({ queryKey: keys.dish(answer.dish.id) }, (old) =>
     old ? { ...old, dish: answer.dish, version: answer.version } : old,
   );
 }
@@ -18,7 +22,7 @@ export function keepAnswer(queries: QueryClient, answer: Schemas["DishView"]) {
 export function useDishChanges(view: Schemas["DishView"]) {
   const queries = useQueryClient();
   const [undo, setUndo] = useState<number[]>([]);
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { save: send, problem } = useSave(stale);
   const { id } = view.dish;
   // run makes a change in its turn and keeps what the server answered, at once.
   const run = useCallback(
@@ -29,30 +33,15 @@ export function useDishChanges(view: Schemas["DishView"]) {
         told: (from: number, answer: Schemas["DishView"]) => Held<Dish>,
       ) => Promise<unknown>,
       forward: boolean,
-    ): Promise<boolean> => {
-      try {
-        await turn(
-          savesOf<Dish>(`dish/${id}`),
-          { version: view.version, value: view.dish },
-          (from, answer) => {
-            keepAnswer(queries, answer);
-            setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
-            return { version: answer.version, value: answer.dish };
-          },
-        );
-        setProblem(null);
-        await Promise.all(
-          ["dish", "plate", "plan", "dishes", "day"].map((k) => queries.invalidateQueries({ queryKey: [k] })),
-        );
-        return true;
-      } catch (e) {
-        if (!(e instanceof Problem)) throw e;
-        setProblem(e);
-        if (e.status === 409) await queries.invalidateQueries({ queryKey: ["dish"] });
-        return false;
-      }
-    },
-    [id, queries, view],
+    ): Promise<boolean> =>
+      (await send(() =>
+        turn(savesOf<Dish>(`dish/${id}`), { version: view.version, value: view.dish }, (from, answer) => {
+          keepAnswer(queries, answer);
+          setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
+          return { version: answer.version, value: answer.dish };
+        }),
+      )) !== null,
+    [id, queries, send, view],
   );
   const save = useCallback(
     (dish: Dish) =>
@@ -105,5 +94,5 @@ export function useDishChanges(view: Schemas["DishView"]) {
       false,
     );
   }, [id, run, undo]);
-  return { save, arrange, takeBack, canUndo: undo.length > 0, problem, setProblem };
+  return { save, send, arrange, takeBack, canUndo: undo.length > 0, problem };
 }

@@ -9,7 +9,6 @@ import {
   profile,
   short,
   ticksOf,
-  together,
   xOf,
   type Axis,
   type Packed,
@@ -109,7 +108,7 @@ export function Chart({
   const lanesTop = rowsTop + (close ? marks.rows : rows.length) * rowHeight + gap;
   const laneAt = lanes.map((_, i) => lanes.slice(0, i).reduce((y, l) => y + l.height + gap, lanesTop));
   const loadsTop = lanes.reduce((y, l) => y + l.height + gap, lanesTop);
-  const loads = plan.loads.filter((l) => !l.person);
+  const loads = plan.loads.filter((l) => l.of.kind !== "person");
   const height = loadsTop + loads.length * (lane + gap);
   const mine = plan.joins.find((j) => j.id === chosen);
   return (
@@ -154,7 +153,7 @@ export function Chart({
           </span>
         ))}
         {loads.map((l, i) => (
-          <span key={l.id} className="lane-name" style={{ top: loadsTop + i * (lane + gap) }}>
+          <span key={l.of.id} className="lane-name" style={{ top: loadsTop + i * (lane + gap) }}>
             {l.name}
             <small className={l.peak >= l.capacity ? "full" : undefined}>
               {l.peak} {text.prep.of} {l.capacity}
@@ -228,7 +227,7 @@ export function Chart({
             />
           ))}
           {loads.map((l, i) => (
-            <g key={l.id} transform={`translate(0 ${loadsTop + i * (lane + gap)})`}>
+            <g key={l.of.id} transform={`translate(0 ${loadsTop + i * (lane + gap)})`}>
               <title>{`${l.name}: ${l.peak} ${text.prep.of} ${l.capacity} ${l.unit}`}</title>
               <Profile load={l} axis={axis} tone="var(--enamel)" />
               {l.heats
@@ -272,22 +271,21 @@ function lanesOf(
   for (const s of house.sections) {
     const runs = s.pass ? platingOf(plan, s.id) : plan.runs.filter((r) => r.section === s.id);
     if (runs.length === 0) continue;
-    const people = house.people.filter((p) => p.sections[0] === s.id);
-    const own = plan.loads.filter((l) => l.person && people.some((p) => `person/${p.id}` === l.id));
+    const hands = plan.hands.find((h) => h.section === s.id);
     const { packed, tracks } = pack(runs, axis, (r) => {
       if (!detailed) return "";
       if (s.pass) return brief(r.what);
       const whose = [...new Set(r.joins.map((j) => names.get(j)))];
       return `${whose.length > 2 ? `${whose[0]}–${whose[whose.length - 1]}` : whose.join("+")} ${brief(r.what)}`;
     });
-    const asRuns = detailed || s.pass || own.length === 0;
+    const asRuns = detailed || s.pass || !hands?.steps.length;
     out.push({
       id: s.id,
       name: s.name,
-      note: detailed ? "" : people.map((p) => p.name.split(" ")[0]).join(", "),
+      note: detailed ? "" : (hands?.people ?? []).map((p) => p.split(" ")[0]).join(", "),
       height: asRuns && detailed ? tracks * track : lane,
       hue: hueOf(s),
-      load: asRuns ? null : together(own),
+      load: asRuns ? null : (hands ?? null),
       runs: asRuns ? (detailed ? packed : packed.map((p) => ({ ...p, track: 0 }))) : [],
     });
   }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, settle } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -49,12 +50,12 @@ export function FirePage() {
     setParams(next, { replace: true });
   };
   const plan = useQuery({
-    queryKey: ["fire", id, mend],
+    queryKey: keys.fire(id, mend),
     queryFn: () =>
       settle(api.GET("/api/fire/{id}", { params: { path: { id }, query: { mend: mend || undefined } } })),
     enabled: id !== "",
     placeholderData: (old) => old,
-    refetchInterval: (q) => (q.state.data?.better || q.state.data?.offer?.said === "" ? 1500 : 20_000),
+    refetchInterval: (q) => (q.state.data?.better || q.state.data?.offer?.said.key === "" ? 1500 : 20_000),
   });
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -144,9 +145,9 @@ export function FirePage() {
         </div>
       </header>
       {p && <PlanLine plan={p} id={id} mend={mend} />}
-      {p?.said && (
+      {p?.said.key && (
         <p className="said-line" aria-live="polite">
-          {p.said}
+          {p.said.text}
         </p>
       )}
       <Faulty problem={problem} />

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -15,7 +16,7 @@ export function FireSheetPage() {
   const [params, setParams] = useSearchParams();
   const id = params.get("service") ?? "";
   const plan = useQuery({
-    queryKey: ["fire", id, ""],
+    queryKey: keys.fire(id, ""),
     queryFn: () => settle(api.GET("/api/fire/{id}", { params: { path: { id } } })),
   });
   usePrinted(id, plan.data?.number);

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock, span } from "../../ui/time";
@@ -28,7 +29,7 @@ export function OneJoin({
 }) {
   const j = plan.joins.find((x) => x.id === join);
   const one = useQuery({
-    queryKey: ["fire", id, mend, "join", join, plan.cost, plan.version],
+    queryKey: keys.fireJoin(id, mend, join, plan.cost, plan.version),
     queryFn: () =>
       settle(
         api.GET("/api/fire/{id}/join", {

@@ -1,6 +1,8 @@
 import { useEffect, useState } from "react";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
@@ -14,22 +16,18 @@ export function PlanLine({ plan, id, mend }: { plan: View; id: string; mend: str
   const queries = useQueryClient();
   const [sure, setSure] = useState(false);
   const params = { path: { id } };
-  const done = {
-    onSuccess: (now: View) => queries.setQueryData(["fire", id, ""], now),
-    onSettled: () => queries.invalidateQueries(),
+  const again = useSave();
+  const use = useSave();
+  const shown = async (now: Promise<View | null>) => {
+    const plan = await now;
+    if (plan) queries.setQueryData(keys.fire(id, ""), plan);
   };
-  const again = useMutation({
-    mutationFn: () => settle(api.POST("/api/fire/{id}/again", { params })),
-    ...done,
-  });
-  const use = useMutation({ mutationFn: () => settle(api.POST("/api/fire/{id}/use", { params })), ...done });
-  const failed = again.error ?? use.error;
   if (mend) return null;
   const press = () => {
     if (plan.held && !sure) setSure(true);
     else {
       setSure(false);
-      again.mutate();
+      void shown(again.save(() => settle(api.POST("/api/fire/{id}/again", { params }))));
     }
   };
   return (
@@ -54,18 +52,19 @@ export function PlanLine({ plan, id, mend }: { plan: View; id: string; mend: str
         <span className="variants" aria-live="polite">
           {sure && <span className="mark-wait">◌ {text.fire.sure}</span>}
           {sure && <Button onClick={() => setSure(false)}>{text.fire.leave}</Button>}
-          <Button
-            onClick={press}
-            disabled={again.isPending}
-            look={sure ? "outline-danger" : "outline-primary"}
-          >
-            {again.isPending ? text.fire.making : text.fire.again}
+          <Button onClick={press} disabled={again.busy} look={sure ? "outline-danger" : "outline-primary"}>
+            {again.busy ? text.fire.making : text.fire.again}
           </Button>
         </span>
       </div>
-      <Faulty problem={failed instanceof Problem ? failed : null} />
+      <Faulty problem={again.problem ?? use.problem} />
       {plan.offer && (
-        <OfferCard offer={plan.offer} number={plan.number} busy={use.isPending} onUse={() => use.mutate()} />
+        <OfferCard
+          offer={plan.offer}
+          number={plan.number}
+          busy={use.busy}
+          onUse={() => void shown(use.save(() => settle(api.POST("/api/fire/{id}/use", { params }))))}
+        />
       )}
     </>
   );
@@ -90,9 +89,9 @@ function OfferCard({
         <b>
           <span className="mark-wait">◌</span> {offer.changed.join(" · ")} {text.fire.changedSince} {number}.
         </b>{" "}
-        {offer.said ? `${text.fire.wouldDo} ${offer.said}` : text.fire.workingOut}
+        {offer.said.key ? `${text.fire.wouldDo} ${offer.said.text}` : text.fire.workingOut}
       </p>
-      <Button look="primary" onClick={onUse} disabled={busy || offer.said === ""}>
+      <Button look="primary" onClick={onUse} disabled={busy || !offer.said.key}>
         {text.fire.use}
       </Button>
     </section>
@@ -107,7 +106,7 @@ export function usePrinted(id: string, number: number | undefined) {
     const tell = () => {
       void settle(api.POST("/api/fire/{id}/printed", { params: { path: { id } }, body: { number } }))
         .catch(() => undefined) // the paper is printed all the same
-        .then(() => queries.invalidateQueries({ queryKey: ["fire", id] }));
+        .then(() => queries.invalidateQueries({ queryKey: keys.fire(id) }));
     };
     window.addEventListener("beforeprint", tell);
     return () => window.removeEventListener("beforeprint", tell);

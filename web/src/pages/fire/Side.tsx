@@ -1,6 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
@@ -31,31 +33,25 @@ export function Side({
   onLook?: () => void; // to the strands of what is chosen
   onMargin: (margin: number) => void;
 }) {
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { save, problem } = useSave();
   const [all, setAll] = useState(false);
   const [allMends, setAllMends] = useState(false);
   const mends = useQuery({
-    queryKey: ["fire", id, "mends", plan.version],
+    queryKey: keys.fireMends(id, plan.version),
     queryFn: () => settle(api.POST("/api/fire/{id}/mends", { params: { path: { id } } })),
     enabled: !plan.better && plan.trouble.length + (mend ? 1 : 0) > 0,
     staleTime: Infinity,
   });
   const keep = async (m: string) => {
-    try {
-      await settle(
+    const kept = await save(() =>
+      settle(
         api.POST("/api/fire/{id}/keep", {
           params: { path: { id } },
           body: { mend: m, version: plan.version },
         }),
-      );
-      setProblem(null);
-      onTry("");
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setProblem(e);
-    }
-    await queries.invalidateQueries();
+      ),
+    );
+    if (kept) onTry("");
   };
   const join = plan.joins.find((j) => j.id === chosen);
   const trouble = all ? plan.trouble : plan.trouble.slice(0, few);
@@ -84,9 +80,9 @@ export function Side({
             <li key={i}>
               <button type="button" onClick={() => onChoose(t.join)}>
                 <b>
-                  <span className="mark-late">▲</span> {t.text}
+                  <span className="mark-late">▲</span> {t.said.text}
                 </b>
-                <span className="quiet">{t.why}</span>
+                <span className="quiet">{t.why.text}</span>
               </button>
             </li>
           ))}
@@ -102,13 +98,13 @@ export function Side({
           <ul>
             {list?.map((m) => (
               <li key={m.id} data-mend={m.id}>
-                <b>{m.text}</b>
+                <b>{m.what.text}</b>
                 <span className="quiet">
                   <Was title={text.fire.lateness} is={m.late_s} was={m.was_s} />
                   <Was title={text.fire.held} is={m.over_s} was={m.over_was_s} />
                 </span>
                 <span className="quiet">
-                  {text.fire.costs} {m.costs}
+                  {text.fire.costs} {m.costs.text}
                 </span>
                 <span className="variants">
                   <Button

@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
-import { Problem, type Schemas } from "../../api/client";
+import { useCallback } from "react";
+import type { Schemas } from "../../api/client";
+import { useSave } from "../../api/useSave";
 import { saveService } from "../prep/usePrep";
 
 type Service = Schemas["Service"];
@@ -8,21 +8,12 @@ type Service = Schemas["Service"];
 // useServiceChange saves a change of a service at once, made from what is shown; the plan
 // with it follows.
 export function useServiceChange(shown: Schemas["ServiceLine"] | undefined) {
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { save, problem } = useSave();
   const change = useCallback(
     async (changed: (s: Service) => Service) => {
-      if (!shown) return;
-      try {
-        await saveService(shown, changed(shown.service));
-        setProblem(null);
-      } catch (e) {
-        if (!(e instanceof Problem)) throw e;
-        setProblem(e);
-      }
-      await queries.invalidateQueries();
+      if (shown) await save(() => saveService(shown, changed(shown.service)));
     },
-    [queries, shown],
+    [save, shown],
   );
   const moveTable = useCallback(
     (table: string, minutes: number) =>

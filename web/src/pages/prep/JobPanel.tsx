@@ -73,7 +73,7 @@ export function JobPanel({
                 .map((l, i) => (
                   <span key={i} className={l.state === "fault" ? "mark-late limit" : "limit"}>
                     {l.state === "fault" ? "▲ " : "◌ "}
-                    {l.text} <i>{`${l.code}, ${l.section}`}</i>
+                    {l.said.text} <i>{`${l.code}, ${l.section}`}</i>
                   </span>
                 ))}
             </span>

@@ -1,8 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useComponents } from "../../api/queries";
 import { savesOf } from "../../api/saves";
+import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty, NumberField, Select, TextField } from "../../ui/fields";
@@ -11,20 +12,9 @@ import { amountOf } from "./days";
 // OnHand is what is in the store already: put there, changed, or thrown away, with what of
 // it the services planned use.
 export function OnHand({ plan }: { plan: Schemas["PrepView"] }) {
-  const queries = useQueryClient();
   const components = useComponents();
-  const stock = useQuery({ queryKey: ["stock"], queryFn: () => settle(api.GET("/api/stock")) });
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const run = async (call: () => Promise<unknown>) => {
-    try {
-      await call();
-      setProblem(null);
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      setProblem(e);
-    }
-    await queries.invalidateQueries();
-  };
+  const stock = useQuery({ queryKey: keys.stock, queryFn: () => settle(api.GET("/api/stock")) });
+  const { save: run, problem } = useSave();
   const put = (body: Schemas["OnHand"]) => void run(() => settle(api.POST("/api/stock", { body })));
   // Fields that are left one after another change what the one before has saved.
   const change = (id: string, changed: Partial<Schemas["OnHand"]>) =>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -55,9 +56,9 @@ export function PrepPage() {
           </a>
         </nav>
       </header>
-      {p.said && (
+      {p.said.key && (
         <p className="said-line" aria-live="polite">
-          {p.said}
+          {p.said.text}
         </p>
       )}
       <Faulty problem={ticks.problem} />
@@ -101,11 +102,7 @@ export function PrepPage() {
                       ))}
                       {p.load
                         .filter((l) => l.date === d.date)
-                        .filter(
-                          (l) =>
-                            house.data.people.find((x) => x.name === l.person)?.sections[0] === s.id &&
-                            l.hands_s > 0,
-                        )
+                        .filter((l) => l.section === s.id && l.hands_s > 0)
                         .map((l) => (
                           <p key={l.person} className="load quiet">
                             {l.person} {workOf(l.hands_s)}
@@ -178,11 +175,11 @@ function Trouble({ plan, onChoose }: { plan: Schemas["PrepView"]; onChoose: (id:
       {plan.trouble.map((t) => (
         <div key={t.job}>
           <button type="button" className="plainly" onClick={() => onChoose(t.job)}>
-            <span className="mark-late">▲ {text.prep.states[t.kind]}</span> {t.text}
+            <span className="mark-late">▲ {text.prep.states[t.kind]}</span> {t.said.text}
           </button>
           <ul>
             {t.helps.map((h, i) => (
-              <li key={i}>{h}</li>
+              <li key={i}>{h.text}</li>
             ))}
           </ul>
         </div>
@@ -190,7 +187,7 @@ function Trouble({ plan, onChoose }: { plan: Schemas["PrepView"]; onChoose: (id:
       <Helps plan={plan} />
       {plan.problems.map((x, i) => (
         <p key={i} className="mb-0">
-          <span className="mark-wait">◌</span> {x}
+          <span className="mark-wait">◌</span> {x.text}
         </p>
       ))}
     </section>
@@ -200,7 +197,7 @@ function Trouble({ plan, onChoose }: { plan: Schemas["PrepView"]; onChoose: (id:
 // Helps are what can still be done about what is not ready, each planned again.
 function Helps({ plan }: { plan: Schemas["PrepView"] }) {
   const mends = useQuery({
-    queryKey: ["prep", "mends", plan.cost, plan.now],
+    queryKey: keys.prepMends(plan.cost, plan.now),
     queryFn: () => settle(api.POST("/api/prep/mends")),
     enabled: plan.trouble.length > 0,
     staleTime: Infinity,
@@ -213,9 +210,9 @@ function Helps({ plan }: { plan: Schemas["PrepView"] }) {
       {mends.data?.length === 0 && <span className="quiet">{text.prep.noHelp}</span>}
       <ul>
         {mends.data?.slice(0, 5).map((m) => (
-          <li key={m.text} data-prep-mend={m.text}>
-            <b>{m.text}</b>: {span(m.late_s)} {text.prep.helpsAll}, {text.fire.was} {span(m.was_s)}.{" "}
-            <span className="quiet">({m.costs})</span>
+          <li key={m.what.text} data-prep-mend={m.what.text}>
+            <b>{m.what.text}</b>: {span(m.late_s)} {text.prep.helpsAll}, {text.fire.was} {span(m.was_s)}.{" "}
+            <span className="quiet">({m.costs.text})</span>
           </li>
         ))}
       </ul>

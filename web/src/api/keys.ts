@@ -1,0 +1,35 @@
+import type { Schemas } from "./client";
+
+// keys are the names under which answers are kept. A shorter key stands for all that begin with it.
+export const keys = {
+  house: ["house"] as const,
+  day: ["day"] as const,
+  dishes: ["dishes"] as const,
+  components: ["components"] as const,
+  services: ["services"] as const,
+  stock: ["stock"] as const,
+  dish: (id?: string, variant?: string, draft?: boolean) => kept("dish", id, variant, draft),
+  plate: (id?: string, variant?: string, draft?: boolean) => kept("plate", id, variant, draft),
+  history: (id?: string) => kept("history", id),
+  compared: (id: string, was: number, is: number, newest: number) => kept("compared", id, was, is, newest),
+  component: (id?: string) => kept("component", id),
+  lines: (id?: string, version?: number) => kept("lines", id, version),
+  readLines: (id: string, draft: string | null) => kept("read-lines", id, draft),
+  plan: (wish?: Schemas["TableWish"]) => kept("plan", wish),
+  platingLine: (wish: unknown, version: number) => kept("plating-line", wish, version),
+  prep: ["prep"] as const,
+  prepMends: (cost: number, now: string) => kept("prep", "mends", cost, now),
+  fire: (service?: string, mend?: string) => kept("fire", service, mend),
+  fireMends: (service: string, version: number) => kept("fire", service, "mends", version),
+  fireJoin: (service: string, mend: string, join: string, cost: number, version: number) =>
+    kept("fire", service, mend, "join", join, cost, version),
+};
+
+// kept drops what was not said from the end.
+function kept(...parts: unknown[]): readonly unknown[] {
+  let n = parts.length;
+  while (n > 0 && parts[n - 1] === undefined) n--;
+  return parts.slice(0, n);
+}
+
+export type Key = readonly unknown[];

@@ -1,0 +1,84 @@
+import { useState } from "react";
+import type { Schemas } from "../../../api/client";
+import { useComponents } from "../../../api/queries";
+import { text } from "../../../text";
+import { Button } from "../../../ui/Button";
+import { Select } from "../../../ui/fields";
+
+type Service = Schemas["Service"];
+
+// Agreed is what was agreed for this service alone: who helps where, and which tables have
+// a batch together.
+export function Agreed({
+  s,
+  house,
+  onSave,
+}: {
+  s: Service;
+  house: Schemas["House"];
+  onSave: (s: Service) => void;
+}) {
+  const [person, setPerson] = useState("");
+  const components = useComponents();
+  const helpers = s.helpers ?? [];
+  const shared = s.shared ?? [];
+  return (
+    <>
+      <h3>{text.services.agreed}</h3>
+      <div className="fields agreed">
+        {helpers.map((h, i) => (
+          <span className="menu-line" key={`${h.person} ${h.section}`}>
+            <span>
+              <b>{house.people.find((p) => p.id === h.person)?.name ?? h.person}</b> {text.services.helpsAt}{" "}
+              <b>{house.sections.find((x) => x.id === h.section)?.name ?? h.section}</b>
+            </span>
+            <Button
+              look="outline-danger"
+              onClick={() => onSave({ ...s, helpers: helpers.filter((_, k) => k !== i) })}
+            >
+              {text.chain.drop}
+            </Button>
+          </span>
+        ))}
+        {shared.map((x, i) => (
+          <span className="menu-line" key={`${x.component} ${x.tables.join()}`}>
+            <span>
+              <b>{components.data?.find((c) => c.id === x.component)?.name ?? x.component}</b>{" "}
+              {text.services.inOneBatch}{" "}
+              {x.tables.map((id) => s.tables.find((t) => t.id === id)?.name ?? id).join(", ")}
+            </span>
+            <Button
+              look="outline-danger"
+              onClick={() => onSave({ ...s, shared: shared.filter((_, k) => k !== i) })}
+            >
+              {text.chain.drop}
+            </Button>
+          </span>
+        ))}
+        <Select
+          label={text.services.helper}
+          value={person}
+          options={[["", text.makings.choose] as const, ...house.people.map((p) => [p.id, p.name] as const)]}
+          onSave={setPerson}
+        />
+        {person !== "" && (
+          <Select
+            label={text.services.helpsAt}
+            value=""
+            options={[
+              ["", text.makings.choose] as const,
+              ...house.sections
+                .filter((x) => !house.people.find((p) => p.id === person)?.sections.includes(x.id))
+                .map((x) => [x.id, x.name] as const),
+            ]}
+            onSave={(section) => {
+              if (!section) return;
+              setPerson("");
+              onSave({ ...s, helpers: [...helpers, { person, section }] });
+            }}
+          />
+        )}
+      </div>
+    </>
+  );
+}
