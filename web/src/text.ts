@@ -1,5 +1,24 @@
 // Every word on the pages stands here, so that a kitchen can have its own language.
 export const text = {
+  workingItOut: "Working it out …",
+  screensLabel: "Screens",
+  units: {
+    piece: ["piece", "pieces"],
+    spoon: ["spoon", "spoons"],
+  } as Record<string, [string, string]>,
+  place: {
+    clock: "o’clock",
+    half: "half past",
+    around: "around",
+    centre: "centre",
+    left: "left",
+    right: "right",
+    up: "up",
+    down: "down",
+    on: "on",
+  },
+  and: "and",
+
   screens: {
     dishes: "Dishes",
     prep: "Prep",
@@ -67,6 +86,7 @@ export const text = {
     steps: "steps",
   },
   chain: {
+    addKey: "N",
     preheat: "Pan heated before",
     how: "N adds a step. Drag a step or the cut, or move it with Alt and the arrow keys. The marks of a wait are dragged, nudged by the arrow keys, or typed.",
     add: "Add a step",
@@ -389,6 +409,8 @@ export const text = {
   who: { label: "At this screen", nobody: "Who are you?" },
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep: {
+    csv: "CSV",
+    xlsx: "XLSX",
     helps: "What would help, each planned again",
     helpsAll: "late in all",
     lookHelps: "Working out what would help …",

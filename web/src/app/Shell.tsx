@@ -50,7 +50,7 @@ export function Shell() {
   }, [go]);
   return (
     <div className="frame">
-      <nav className="rail" aria-label="Screens">
+      <nav className="rail" aria-label={text.screensLabel}>
         <div className="mark">
           <JoinRing list={mark} size={46} label="Jointime" />
         </div>

@@ -150,7 +150,7 @@ export function Chain({
         />
       ) : (
         <Button onClick={() => setAdding(c.steps.length)}>
-          {text.chain.add} <kbd>N</kbd>
+          {text.chain.add} <kbd>{text.chain.addKey}</kbd>
         </Button>
       )}
       <WaitSlider label={text.editor.hold} wait={c.hold} onSave={(hold) => onSave({ ...c, hold })} />

@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { whyOf } from "../../api/problem";
 import { usePlan } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { Waiting } from "../../ui/Waiting";
 import { clock, clockSeconds, span, usualJoin } from "../../ui/time";
 import { ClashDialog } from "./ClashDialog";
 import { StepEditor } from "./StepEditor";
@@ -89,35 +91,39 @@ export function Firing({
             />
             {text.strands.hands}
           </label>
-          {p && <Verdict plan={p} />}
+          {p && !plan.isPlaceholderData && <Verdict plan={p} />}
         </div>
         {plan.error && !p ? (
           <p className="trouble m-3" role="alert">
-            {plan.error.message}
+            {whyOf(plan.error)}
           </p>
         ) : null}
         {p && p.status !== "impossible" && (
-          <div className="chart">
-            <Fires plan={p} />
-            <Strands
-              plan={p}
-              sections={house.sections}
-              chosen={chosen?.task ?? null}
-              onChoose={(component, bar) => setChosen({ component, task: bar.task, step: bar.step })}
-              onStretch={(component, bar, seconds) =>
-                void changes.change(
-                  component,
-                  bar.step,
-                  { likely_s: seconds, portions: bar.portions },
-                  `${bar.name}: ${span(seconds)}`,
-                )
-              }
-            />
-          </div>
+          <Waiting on={plan.isPlaceholderData}>
+            <div className="chart">
+              <Fires plan={p} />
+              <Strands
+                plan={p}
+                sections={house.sections}
+                chosen={chosen?.task ?? null}
+                onChoose={(component, bar) => setChosen({ component, task: bar.task, step: bar.step })}
+                onStretch={(component, bar, seconds) =>
+                  void changes.change(
+                    component,
+                    bar.step,
+                    { likely_s: seconds, portions: bar.portions },
+                    `${bar.name}: ${span(seconds)}`,
+                  )
+                }
+              />
+            </div>
+          </Waiting>
         )}
         <div className="bar-head border-0">
           <span className="quiet">
-            {p && `${text.strands.plating} ${span(p.plating_s)}, ${p.platers.join(" and ")}`}
+            {p &&
+              !plan.isPlaceholderData &&
+              `${text.strands.plating} ${span(p.plating_s)}, ${p.platers.join(` ${text.and} `)}`}
           </span>
           <div className="said" aria-live="polite">
             {changes.fault && <span className="mark-late">{changes.fault.message}</span>}
@@ -130,7 +136,7 @@ export function Firing({
           </div>
         </div>
       </section>
-      {p && p.broken.length > 0 && <Trouble plan={p} />}
+      {p && !plan.isPlaceholderData && p.broken.length > 0 && <Trouble plan={p} />}
       {chosen && (
         <StepEditor
           key={`${chosen.component}/${chosen.step}`}

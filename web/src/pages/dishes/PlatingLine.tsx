@@ -35,7 +35,7 @@ export function PlatingLine({
       <div className="fields">
         <NumberField label={text.line.plates} name="line-plates" value={plates} onSave={setPlates} />
         <NumberField label={text.line.people} name="line-people" value={people} onSave={setPeople} />
-        {l && (
+        {l && !line.isPlaceholderData && (
           <p className="line-says">
             {text.line.all} <b className="figure">{span(l.last_s)}</b>
             {l.per_minute > 0 && `, ${l.per_minute.toFixed(1)} ${text.line.perMinute}`}
@@ -49,8 +49,9 @@ export function PlatingLine({
           </p>
         )}
       </div>
+      {line.isPlaceholderData && <p className="quiet">{text.workingItOut}</p>}
       <Faulty problem={line.error instanceof Problem ? line.error : null} />
-      {l && (
+      {l && !line.isPlaceholderData && (
         <div className="line-parts">
           <ol aria-label={text.line.stations}>
             {l.stations.map((s) => (

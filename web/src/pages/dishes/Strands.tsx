@@ -77,7 +77,7 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
               x2={t.x}
               y1={headHeight - 4}
               y2={l.height}
-              stroke={t.seconds === 0 ? "var(--enamel)" : "#e7e2d4"}
+              stroke={t.seconds === 0 ? "var(--enamel)" : "var(--line)"}
               strokeWidth={t.seconds === 0 ? 1.5 : 1}
             />
             <text className="tick" x={t.x} y={19} textAnchor="middle">
@@ -96,7 +96,7 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
                 x2={width}
                 y1={headHeight + i * rowHeight}
                 y2={headHeight + i * rowHeight}
-                stroke="#f0ebdd"
+                stroke="var(--line)"
               />
             )}
             <path d={row.curve} fill="none" stroke={hue(row.strand.section)} strokeWidth={2} opacity={0.75} />

@@ -173,7 +173,7 @@ export function Chart({
         <svg width={axis.width} height={height} role="group" aria-label={text.fire.joinsTitle}>
           {ticksOf(axis, plan.from).map((t) => (
             <g key={t.label}>
-              <line x1={t.x} x2={t.x} y1={18} y2={height} stroke="#ece7da" />
+              <line x1={t.x} x2={t.x} y1={18} y2={height} stroke="var(--line)" />
               <text x={t.x} y={14} textAnchor="middle" className="tick">
                 {t.label}
               </text>
@@ -318,7 +318,7 @@ function Profile({
   return (
     <>
       <line x1={0} x2={axis.width} y1={0} y2={0} stroke="var(--vermilion)" strokeDasharray="5 4" />
-      <line x1={0} x2={axis.width} y1={lane} y2={lane} stroke="#d9d3c3" />
+      <line x1={0} x2={axis.width} y1={lane} y2={lane} stroke="var(--hair)" />
       <path d={profile(load, axis, lane)} fill={tone} opacity={0.55} />
     </>
   );
@@ -343,7 +343,7 @@ function LaneView({
         <Profile load={l.load} axis={axis} tone={l.hue} />
       ) : (
         <>
-          <line x1={0} x2={axis.width} y1={l.height + 2} y2={l.height + 2} stroke="#e6e0d0" />
+          <line x1={0} x2={axis.width} y1={l.height + 2} y2={l.height + 2} stroke="var(--line)" />
           {l.runs.map((p, i) => {
             const thick = Math.min(track - 3, thickness[p.run.hands]);
             const top = p.track * track + (track - thick) / 2;

@@ -7,6 +7,7 @@ import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { Waiting } from "../../ui/Waiting";
 import { Faulty } from "../../ui/fields";
 import { useServices } from "../prep/usePrep";
 import { Chart } from "./Chart";
@@ -144,58 +145,62 @@ export function FirePage() {
           </a>
         </div>
       </header>
-      {p && <PlanLine plan={p} id={id} mend={mend} />}
-      {p?.said.key && (
-        <p className="said-line" aria-live="polite">
-          {p.said.text}
-        </p>
-      )}
-      <Faulty problem={problem} />
-      {p && p.joins.length > 0 && (
-        <div className="fire-body">
-          <div className="fire-main">
-            {depth === "table" ? (
-              <OneJoin
+      {p && (
+        <Waiting on={plan.isPlaceholderData}>
+          <PlanLine plan={p} id={id} mend={mend} />
+          {p.said.key && (
+            <p className="said-line" aria-live="polite">
+              {p.said.text}
+            </p>
+          )}
+          <Faulty problem={problem} />
+          {p.joins.length > 0 && (
+            <div className="fire-body">
+              <div className="fire-main">
+                {depth === "table" ? (
+                  <OneJoin
+                    plan={p}
+                    id={id}
+                    mend={mend}
+                    join={chosen}
+                    house={house.data}
+                    onChoose={(j) => set({ join: j })}
+                    onClose={() => goTo(came.current)}
+                  />
+                ) : (
+                  <Chart
+                    plan={p}
+                    house={house.data}
+                    tables={service?.tables ?? []}
+                    chosen={chosen}
+                    close={depth === "close"}
+                    zoom={zoom}
+                    centre={centre}
+                    middle={() => middle.current}
+                    onMiddle={(ms) => (middle.current = ms)}
+                    onChoose={(j) => (j === chosen ? goTo("table") : set({ join: j }))}
+                    onMove={moveTable}
+                  />
+                )}
+                {service?.kind === "banquet" && (
+                  <Rounds plan={p} chosen={chosen} onChoose={(j) => set({ join: j })} />
+                )}
+              </div>
+              <Side
                 plan={p}
                 id={id}
                 mend={mend}
-                join={chosen}
-                house={house.data}
-                onChoose={(j) => set({ join: j })}
-                onClose={() => goTo(came.current)}
-              />
-            ) : (
-              <Chart
-                plan={p}
-                house={house.data}
-                tables={service?.tables ?? []}
                 chosen={chosen}
-                close={depth === "close"}
-                zoom={zoom}
-                centre={centre}
-                middle={() => middle.current}
-                onMiddle={(ms) => (middle.current = ms)}
-                onChoose={(j) => (j === chosen ? goTo("table") : set({ join: j }))}
-                onMove={moveTable}
+                onTry={(m) => set({ mend: m })}
+                onChoose={(j) => set({ join: j })}
+                onLook={depth === "table" ? undefined : () => goTo("table")}
+                onMargin={(margin) => void change((s) => ({ ...s, margin }))}
               />
-            )}
-            {service?.kind === "banquet" && (
-              <Rounds plan={p} chosen={chosen} onChoose={(j) => set({ join: j })} />
-            )}
-          </div>
-          <Side
-            plan={p}
-            id={id}
-            mend={mend}
-            chosen={chosen}
-            onTry={(m) => set({ mend: m })}
-            onChoose={(j) => set({ join: j })}
-            onLook={depth === "table" ? undefined : () => goTo("table")}
-            onMargin={(margin) => void change((s) => ({ ...s, margin }))}
-          />
-        </div>
+            </div>
+          )}
+          {p.joins.length === 0 && <p className="quiet">{text.fire.empty}</p>}
+        </Waiting>
       )}
-      {p && p.joins.length === 0 && <p className="quiet">{text.fire.empty}</p>}
     </article>
   );
 }

@@ -61,7 +61,7 @@ export function JoinMark({
       <title>{`${words.join(", ")}: ${j.dishes.join("; ")}`}</title>
       <circle r={r + 6} fill="transparent" />
       <circle r={r + 2} fill="#fff" stroke={chosen ? "var(--ink)" : "none"} strokeWidth={2} />
-      <circle r={r} fill="#fff" stroke="#ddd6c4" strokeWidth={3.5} />
+      <circle r={r} fill="#fff" stroke="var(--hair)" strokeWidth={3.5} />
       <circle
         r={r}
         fill="none"

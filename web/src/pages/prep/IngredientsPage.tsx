@@ -21,10 +21,10 @@ export function IngredientsPage() {
         <h1>{text.prep.ingredients}</h1>
         <div className="variants">
           <a className="btn btn-outline-primary" href="/api/prep/ingredients.csv">
-            CSV
+            {text.prep.csv}
           </a>
           <a className="btn btn-outline-primary" href="/api/prep/ingredients.xlsx">
-            XLSX
+            {text.prep.xlsx}
           </a>
           <Link className="btn btn-outline-primary" to="/prep">
             {text.screens.prep}

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { unitWord } from "../../ui/units";
 
 export type Job = Schemas["Job"];
 export type Step = Schemas["JobStep"];
@@ -43,17 +44,7 @@ export const dayClock = (instant: string, today: string) =>
 export function amountOf(v: number, unit: string): string {
   if ((unit === "g" || unit === "ml") && v >= 1000)
     return `${Number((v / 1000).toFixed(2))} ${unit === "g" ? "kg" : "l"}`;
-  const word =
-    unit === "piece"
-      ? v === 1
-        ? "piece"
-        : "pieces"
-      : unit === "spoon"
-        ? v === 1
-          ? "spoon"
-          : "spoons"
-        : unit;
-  return `${Number(v.toFixed(v < 10 ? 1 : 0))} ${word}`;
+  return `${Number(v.toFixed(v < 10 ? 1 : 0))} ${unitWord(unit, v)}`;
 }
 
 export const shape = { "to-do": "○", begun: "◐", done: "●", forgotten: "▲", tight: "▲" } as const;

@@ -7,7 +7,7 @@ export function Clock({ e }: { e: Schemas["Element"] }) {
   const y = hour > 0 ? -out * Math.cos((hour * Math.PI) / 6) : y_mm;
   return (
     <svg viewBox="-11 -11 22 22" width={22} height={22} aria-hidden="true">
-      <circle r={9.5} fill="none" stroke="#b9b2a0" strokeWidth={1.2} />
+      <circle r={9.5} fill="none" stroke="var(--rule)" strokeWidth={1.2} />
       <circle
         cx={Math.max(-6.5, Math.min(6.5, x / 10))}
         cy={Math.max(-6.5, Math.min(6.5, y / 10))}

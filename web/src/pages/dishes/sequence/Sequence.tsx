@@ -4,6 +4,7 @@ import type { Schemas } from "../../../api/client";
 import { text } from "../../../text";
 import { Swatch } from "../../../ui/Swatch";
 import { span } from "../../../ui/time";
+import { unitWord } from "../../../ui/units";
 import { understand } from "../../../ui/understood";
 import { NewComponent } from "../NewComponent";
 import { changed } from "../Variants";
@@ -11,7 +12,7 @@ import { Cell } from "./Cell";
 import { Clock } from "./Clock";
 import { ElementEditor } from "./ElementEditor";
 import { VariantElement } from "./VariantElement";
-import { formOf, unit, where } from "./words";
+import { formOf, where } from "./words";
 
 type Element = Schemas["Element"];
 
@@ -140,7 +141,7 @@ export function Sequence({
                     read={(t) => (Number(t.replace(",", ".")) > 0 ? Number(t.replace(",", ".")) : null)}
                     onChange={(amount) => set(i, { ...e, amount })}
                   />{" "}
-                  {unit(c?.unit ?? "", e.amount)}
+                  {unitWord(c?.unit ?? "", e.amount)}
                 </td>
                 <td>
                   <span className="place">

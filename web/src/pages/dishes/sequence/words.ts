@@ -1,23 +1,21 @@
 import type { Schemas } from "../../../api/client";
 
-type Element = Schemas["Element"];
+import { text } from "../../../text";
 
-// unit is the word for so many of a unit.
-export const unit = (u: string, n: number) =>
-  u === "piece" ? (n === 1 ? "piece" : "pieces") : u === "spoon" ? (n === 1 ? "spoon" : "spoons") : u;
+type Element = Schemas["Element"];
 
 // where says the place as a cook would: by the clock face, or from the centre.
 export function where(e: Element): string {
   const { hour = 0, from_centre_mm: out = 0, x_mm: x = 0, y_mm: y = 0 } = e.at;
-  const on = e.on > 0 ? `, on ${e.on}` : "";
+  const on = e.on > 0 ? `, ${text.place.on} ${e.on}` : "";
   if (hour > 0) {
     const h = Math.floor(hour);
-    return `${hour === h ? `${h} o’clock` : `half past ${h}`}, ${Math.round(out)} mm${on}`;
+    return `${hour === h ? `${h} ${text.place.clock}` : `${text.place.half} ${h}`}, ${Math.round(out)} mm${on}`;
   }
   if (Math.abs(x) < 1 && Math.abs(y) < 1)
-    return `${(e.form.radius_mm ?? 0) > 0 && (e.form.count ?? 0) > 1 ? "around" : "centre"}${on}`;
-  const side = Math.abs(x) < 1 ? "" : `${Math.abs(x)} ${x < 0 ? "left" : "right"}`;
-  const depth = Math.abs(y) < 1 ? "" : `${Math.abs(y)} ${y < 0 ? "up" : "down"}`;
+    return `${(e.form.radius_mm ?? 0) > 0 && (e.form.count ?? 0) > 1 ? text.place.around : text.place.centre}${on}`;
+  const side = Math.abs(x) < 1 ? "" : `${Math.abs(x)} ${x < 0 ? text.place.left : text.place.right}`;
+  const depth = Math.abs(y) < 1 ? "" : `${Math.abs(y)} ${y < 0 ? text.place.up : text.place.down}`;
   return `${[side, depth].filter(Boolean).join(", ")} mm${on}`;
 }
 
