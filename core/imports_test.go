@@ -23,7 +23,8 @@ func TestCoreImportsNothingItMustNot(t *testing.T) {
 		if strings.HasSuffix(p, "test") || strings.HasPrefix(p, "pgregory.net/rapid") {
 			continue // helpers for tests
 		}
-		ok := slices.ContainsFunc([]string{"jointime/core", "gonum.org/v1/gonum", "github.com/nicksnyder/go-i18n/v2", "github.com/BurntSushi/toml", "golang.org/x/text"},
+		ok := slices.ContainsFunc([]string{"jointime/core", "gonum.org/v1/gonum", "github.com/nicksnyder/go-i18n/v2",
+			"github.com/BurntSushi/toml", "golang.org/x/text"},
 			func(root string) bool { return p == root || strings.HasPrefix(p, root+"/") })
 		require.True(t, ok, "core imports %s", p)
 	}

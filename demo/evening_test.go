@@ -136,7 +136,8 @@ func BenchmarkWeekend(b *testing.B) {
 	plan := func(b *testing.B, house *kitchen.Book, told *workload.Schedule, rounds int) *workload.Schedule {
 		p, err := expand.NewPrep(house, house.Services(), now, nil)
 		require.NoError(b, err)
-		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: rounds, Anyway: true, Previous: told, MovePrice: 1})
+		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: rounds, Anyway: true, Previous: told,
+			MovePrice: 1})
 		b.ReportMetric(float64(len(p.Workload.Tasks)), "tasks")
 		b.ReportMetric(float64(*s.Cost), "cost")
 		b.ReportMetric(float64(len(p.Read(s).Trouble)), "trouble")
@@ -149,7 +150,8 @@ func BenchmarkWeekend(b *testing.B) {
 		}
 	})
 	d := house.Data()
-	d.Services[1].Tables = append(slices.Clone(d.Services[1].Tables), kitchen.ServiceTable{ID: "more", Name: "More", Covers: 6, SeatedAt: 20 * 60})
+	d.Services[1].Tables = append(slices.Clone(d.Services[1].Tables), kitchen.ServiceTable{ID: "more", Name: "More", Covers: 6,
+		SeatedAt: 20 * 60})
 	changed, err := kitchen.NewBook(d)
 	require.NoError(b, err)
 	b.Run("again", func(b *testing.B) {

@@ -57,7 +57,8 @@ func TestEveryPortionIsCookedOnce(t *testing.T) {
 	house := book(t)
 	for round, shared := range [][]kitchen.SharedBatch{nil,
 		{{Component: "cider-butter-sauce", Course: kitchen.Main, Tables: []string{"table-1", "table-2", "table-3"}}},
-		{{Component: "guinea-fowl-breast", Course: kitchen.Main, Tables: []string{"table-4", "table-7"}}, {Component: "barley", Course: kitchen.Main, Tables: []string{"table-7", "table-10"}}},
+		{{Component: "guinea-fowl-breast", Course: kitchen.Main, Tables: []string{"table-4", "table-7"}},
+			{Component: "barley", Course: kitchen.Main, Tables: []string{"table-7", "table-10"}}},
 	} {
 		for _, id := range []string{demo.Tonight, demo.Tomorrow} {
 			s, _ := house.Service(id)

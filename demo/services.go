@@ -35,21 +35,26 @@ func Services(day time.Time) []kitchen.Service {
 		for k, covers := range w.covers {
 			number++
 			// A wave comes over twenty minutes, not in one moment.
-			evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number), Covers: covers, SeatedAt: w.at + 7*k,
+			evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number),
+				Covers: covers, SeatedAt: w.at + 7*k,
 				Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
 		}
 	}
 	evening.Tables[3].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}}
 	evening.Tables[6].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"nuts"}}}
 	evening.Tables[9].Needs = []kitchen.GuestNeed{{Guests: 2, Doneness: "well done"}}
-	banquet := kitchen.Service{ID: Tomorrow, Name: "Tomorrow, banquet", Date: day.AddDate(0, 0, 1).Format(time.DateOnly), Kind: kitchen.Banquet, Pacing: kitchen.Timed,
+	banquet := kitchen.Service{ID: Tomorrow, Name: "Tomorrow, banquet", Date: day.AddDate(0, 0, 1).Format(time.DateOnly),
+		Kind: kitchen.Banquet, Pacing: kitchen.Timed,
 		FirstAfterMin: 15, CourseMin: 45, ReservePercent: 5, Margin: 50,
-		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 100}, {Dish: "guinea-fowl-barley", Share: 88}, {Dish: "salt-baked-celeriac", Share: 12}, {Dish: "rhubarb-custard", Share: 100}},
+		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 100}, {Dish: "guinea-fowl-barley", Share: 88},
+			{Dish: "salt-baked-celeriac", Share: 12}, {Dish: "rhubarb-custard", Share: 100}},
 		Tables: []kitchen.ServiceTable{
 			{ID: "hall", Name: "Hall", Covers: 53, SeatedAt: 19 * 60, Needs: []kitchen.GuestNeed{},
-				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 53}, {Dish: "guinea-fowl-barley", Count: 53}, {Dish: "rhubarb-custard", Count: 53}}},
+				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 53}, {Dish: "guinea-fowl-barley", Count: 53},
+					{Dish: "rhubarb-custard", Count: 53}}},
 			{ID: "vegetarian", Name: "Vegetarian", Covers: 7, SeatedAt: 19 * 60, Needs: []kitchen.GuestNeed{},
-				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 7}, {Dish: "salt-baked-celeriac", Count: 7}, {Dish: "rhubarb-custard", Count: 7}}},
+				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 7}, {Dish: "salt-baked-celeriac", Count: 7},
+					{Dish: "rhubarb-custard", Count: 7}}},
 		}}
 	// One cook cannot brown 53 breasts for one course: two others, whose sections have little to
 	// do then, stand beside her.

@@ -97,7 +97,8 @@ func open(t *testing.T, demo bool) *page {
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
-	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(), Patience: 20})
+	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(),
+		Patience: 20})
 	t.Cleanup(app.Close)
 	var state atomic.Pointer[trouble]
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { state.Load().handle(app, w, r) }))

@@ -12,7 +12,8 @@ import (
 func (p *page) click(selector string) {
 	p.t.Helper()
 	p.waitFor(fmt.Sprintf("document.querySelector(%q)", selector))
-	js[any](p, fmt.Sprintf("(() => { document.querySelector(%q).dispatchEvent(new MouseEvent('click', {bubbles: true})); return 1 })()", selector))
+	js[any](p, fmt.Sprintf("(() => { document.querySelector(%q).dispatchEvent(new MouseEvent('click', {bubbles: true})); return 1 })()",
+		selector))
 }
 
 func (p *page) outline(element int) string {

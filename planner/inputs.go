@@ -121,7 +121,10 @@ func (in *inputs) changed(was *inputs) []string {
 	differ(was.data.Equipment, in.data.Equipment, func(e *kitchen.Equipment) (string, string) { return e.ID, e.Name }, add)
 	differ(was.data.Sections, in.data.Sections, func(s *kitchen.Section) (string, string) { return s.ID, s.Name }, add)
 	differ(was.data.Vessels, in.data.Vessels, func(v *kitchen.Vessel) (string, string) { return v.ID, v.Name }, add)
-	differ([]kitchen.Kitchen{was.data.Kitchen}, []kitchen.Kitchen{in.data.Kitchen}, func(k *kitchen.Kitchen) (string, string) { return "", k.Name }, add)
+	differ([]kitchen.Kitchen{was.data.Kitchen}, []kitchen.Kitchen{in.data.Kitchen}, func(k *kitchen.Kitchen) (string, string) {
+		return "",
+			k.Name
+	}, add)
 	return out
 }
 

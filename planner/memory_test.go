@@ -130,7 +130,8 @@ func kitchenOf(t testing.TB) *memory {
 	d, err := demo.Kitchen()
 	require.NoError(t, err)
 	d.Services = demo.Services(time.Date(2026, 5, 14, 0, 0, 0, 0, time.FixedZone("", 2*3600)))
-	m := &memory{versions: map[kitchen.Key]int64{}, ticks: map[string]planner.Tick{}, records: map[string][]*planner.Record{}, marks: map[string]map[int64]map[planner.Mark]time.Time{}}
+	m := &memory{versions: map[kitchen.Key]int64{}, ticks: map[string]planner.Tick{}, records: map[string][]*planner.Record{},
+		marks: map[string]map[int64]map[planner.Mark]time.Time{}}
 	m.data = d
 	m.change(t, key("kitchen/kitchen"), func(*kitchen.Data) {})
 	return m
@@ -154,7 +155,8 @@ func tonight(d *kitchen.Data) *kitchen.Service {
 
 func open(t testing.TB, m *memory, at time.Time) *planner.Planner {
 	t.Helper()
-	p := planner.New(m, planner.Options{Clock: func() time.Time { return at }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100})
+	p := planner.New(m, planner.Options{Clock: func() time.Time { return at }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Patience: 100})
 	t.Cleanup(p.Close)
 	return p
 }

@@ -169,7 +169,8 @@ type details struct {
 }
 
 func (p *Plan) record(subject string) (*Record, error) {
-	r := &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.Versions}
+	r := &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw,
+		Versions: p.Versions}
 	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds})
 }
 
@@ -198,7 +199,8 @@ func told(r *Record, head Head, now *inputs) (*Plan, error) {
 	if kept != print {
 		return nil, errOtherProgram
 	}
-	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed, OnPaper: head.OnPaper, Rounds: more.Rounds, Evening: e, Schedule: s,
+	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed,
+		OnPaper: head.OnPaper, Rounds: more.Rounds, Evening: e, Schedule: s,
 		in: in, print: print, settled: head.Settled, whole: true}
 	p.read()
 	return p, nil

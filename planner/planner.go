@@ -174,7 +174,8 @@ func New(s Store, o Options) *Planner {
 	if o.Clock == nil || o.Log == nil {
 		panic("planner: a clock and a log are needed")
 	}
-	p := &Planner{store: s, clock: o.Clock, log: o.Log, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1), services: map[string]*entry{}}
+	p := &Planner{store: s, clock: o.Clock, log: o.Log, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
+		services: map[string]*entry{}}
 	p.life, p.end = context.WithCancel(context.Background())
 	return p
 }

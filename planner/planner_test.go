@@ -132,7 +132,8 @@ func TestAnEditElsewhereMovesNothing(t *testing.T) {
 			}
 		},
 		"a dish that is not on the menu": func(d *kitchen.Data) {
-			d.Dishes = append(d.Dishes, kitchen.Dish{ID: "toast", Name: "Toast", Course: "first", State: kitchen.DraftDish, Specification: d.Dishes[0].Specification})
+			d.Dishes = append(d.Dishes, kitchen.Dish{ID: "toast", Name: "Toast", Course: "first", State: kitchen.DraftDish,
+				Specification: d.Dishes[0].Specification})
 		},
 		"a draft of a dish that is": func(d *kitchen.Data) {
 			draft := d.Dishes[0].Specification
@@ -233,7 +234,8 @@ func longer(t testing.TB, m *memory, component string, seconds int) {
 		c := &d.Components[slices.IndexFunc(d.Components, func(c kitchen.Component) bool { return c.ID == component })]
 		for i := range c.Steps {
 			if s := &c.Steps[i]; s.Phase == kitchen.PickUp {
-				s.Time.Fixed.Low, s.Time.Fixed.Likely, s.Time.Fixed.High = s.Time.Fixed.Low+seconds, s.Time.Fixed.Likely+seconds, s.Time.Fixed.High+seconds
+				s.Time.Fixed.Low, s.Time.Fixed.Likely, s.Time.Fixed.High = s.Time.Fixed.Low+seconds, s.Time.Fixed.Likely+seconds,
+					s.Time.Fixed.High+seconds
 				return
 			}
 		}

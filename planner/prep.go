@@ -204,7 +204,8 @@ func (p *Planner) makePrep(ctx context.Context, n *prepNow, was *Prep, head Head
 		if p.life.Err() != nil {
 			return nil, ErrClosed
 		}
-		next := &Prep{Number: head.Number + 1, MadeAt: n.at, Kind: First, View: *e.Read(s), Ticks: n.ticks, Book: n.in.book, in: n.in, done: done, said: n.said, prep: e, schedule: s, asOf: n.at}
+		next := &Prep{Number: head.Number + 1, MadeAt: n.at, Kind: First, View: *e.Read(s), Ticks: n.ticks, Book: n.in.book, in: n.in,
+			done: done, said: n.said, prep: e, schedule: s, asOf: n.at}
 		if was != nil {
 			next.Kind = Change
 			if was.in.hash == n.in.hash {
@@ -270,7 +271,8 @@ type prepDetails struct {
 }
 
 func (p *Prep) record() (*Record, error) {
-	r := &Record{Subject: prepSubject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw, Versions: p.in.versions}
+	r := &Record{Subject: prepSubject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw,
+		Versions: p.in.versions}
 	return r, r.carry(p.prep.Workload, p.schedule, p.prep.Refs(), prepDetails{p.asOf, p.Ticks})
 }
 
@@ -300,7 +302,8 @@ func toldPrep(r *Record) (*Prep, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Prep{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, View: *e.Read(s), Ticks: more.Ticks, Book: in.book, in: in, done: done, said: sum(raw), prep: e, schedule: s, asOf: more.AsOf}, nil
+	return &Prep{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, View: *e.Read(s), Ticks: more.Ticks, Book: in.book, in: in,
+		done: done, said: sum(raw), prep: e, schedule: s, asOf: more.AsOf}, nil
 }
 
 // ToldPrep is the make-ahead plan that was told last, with nothing planned; nil when there

@@ -29,7 +29,8 @@ func (p *Planner) PrepMends(ctx context.Context) ([]advise.PrepMend, error) {
 	if of == plan {
 		return list, nil
 	}
-	return once(ctx, p, fmt.Sprintf("prep mends %d %d", plan.Number, plan.asOf.UnixNano()), func() ([]advise.PrepMend, error) { return p.mendPrep(plan) })
+	return once(ctx, p, fmt.Sprintf("prep mends %d %d", plan.Number, plan.asOf.UnixNano()),
+		func() ([]advise.PrepMend, error) { return p.mendPrep(plan) })
 }
 
 func (p *Planner) mendPrep(plan *Prep) ([]advise.PrepMend, error) {

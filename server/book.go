@@ -56,13 +56,17 @@ type (
 )
 
 func (s *Server) bookRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "understand", Method: http.MethodPost, Path: "/api/understand", Summary: "What a typed time or temperature means", MaxBodyBytes: maxBody},
+	huma.Register(api, huma.Operation{OperationID: "understand", Method: http.MethodPost, Path: "/api/understand",
+		Summary: "What a typed time or temperature means", MaxBodyBytes: maxBody},
 		s.understand)
-	huma.Register(api, huma.Operation{OperationID: "change-component", Method: http.MethodPut, Path: "/api/components/{id}", Summary: "Change a component", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "change-component", Method: http.MethodPut, Path: "/api/components/{id}",
+		Summary: "Change a component", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.changeComponent)
-	huma.Register(api, huma.Operation{OperationID: "copy-component", Method: http.MethodPost, Path: "/api/components/{id}/copy", Summary: "A new component that begins as a copy", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "copy-component", Method: http.MethodPost, Path: "/api/components/{id}/copy",
+		Summary: "A new component that begins as a copy", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
 		s.copyComponent)
-	huma.Register(api, huma.Operation{OperationID: "edit-chain", Method: http.MethodPost, Path: "/api/components/{id}/chain", Summary: "Add, remove or move a step, or move the cut", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "edit-chain", Method: http.MethodPost, Path: "/api/components/{id}/chain",
+		Summary: "Add, remove or move a step, or move the cut", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.editChain)
 }
 

@@ -19,7 +19,8 @@ func TestLinesAreReadSavedAndGivenBack(t *testing.T) {
 	require.Equal(t, "no time was found in this line", sentence(read["readings"].([]any)[1].(map[string]any)["unsure"]))
 	require.Equal(t, float64(1), c.call("GET", "/api/components/hake", nil, 200)["version"], "reading saves nothing")
 
-	saved := c.call("PUT", "/api/components/hake/lines", map[string]any{"version": 1, "text": "to order\nsear 3 min both hands on the plancha", "table": table(nil)}, 200)
+	saved := c.call("PUT", "/api/components/hake/lines", map[string]any{"version": 1,
+		"text": "to order\nsear 3 min both hands on the plancha", "table": table(nil)}, 200)
 	require.Contains(t, sentence(saved["said"]), "Hake, roasted fires")
 	require.Len(t, saved["component"].(map[string]any)["steps"], 1)
 	c.call("PUT", "/api/components/hake/lines", map[string]any{"version": 1, "text": "x"}, 409)
@@ -32,7 +33,8 @@ func TestLinesAreReadSavedAndGivenBack(t *testing.T) {
 
 func TestNewComponentsAndDishes(t *testing.T) {
 	c := start(t, true)
-	one := c.call("POST", "/api/components", map[string]any{"name": "Turnip", "section": "garnish", "unit": "g", "text": "peel 5 min\nto order\nglaze 4 min on the burner"}, 200)
+	one := c.call("POST", "/api/components", map[string]any{"name": "Turnip", "section": "garnish", "unit": "g",
+		"text": "peel 5 min\nto order\nglaze 4 min on the burner"}, 200)
 	two := c.call("POST", "/api/components", map[string]any{"name": "Turnip", "section": "garnish", "unit": "g"}, 200)
 	require.Equal(t, "turnip", one["component"].(map[string]any)["id"])
 	require.Equal(t, "turnip-2", two["component"].(map[string]any)["id"], "the same name twice is two things")
@@ -53,7 +55,8 @@ func TestNewComponentsAndDishes(t *testing.T) {
 	// An empty plate is drawn, and cannot be fired: said with its path.
 	plate := c.call("GET", "/api/dishes/turnip-of-the-day/plate", nil, 200)
 	require.Equal(t, "Nothing is on this plate yet.", sentence(plate["findings"].([]any)[0].(map[string]any)["said"]))
-	answer := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "turnip-of-the-day", "count": 2}}, "clock": "19:42"}, 422)
+	answer := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "turnip-of-the-day", "count": 2}},
+		"clock": "19:42"}, 422)
 	require.Equal(t, "orders[0].dish", answer["errors"].([]any)[0].(map[string]any)["location"])
 }
 
@@ -70,7 +73,8 @@ func TestDrawingWithoutSaving(t *testing.T) {
 // in sentences; at an hour when nobody works, that is what is said.
 func TestTroubleIsTold(t *testing.T) {
 	c := start(t, true)
-	p := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "guinea-fowl-barley", "count": 12}}, "clock": "19:42", "hands": 3}, 200)
+	p := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "guinea-fowl-barley", "count": 12}},
+		"clock": "19:42", "hands": 3}, 200)
 	require.Equal(t, "best-effort", p["status"])
 	require.Contains(t, sentence(p["trouble"].([]any)[0]), "Guinea fowl breast")
 	require.Len(t, p["strands"], 6)

@@ -66,15 +66,20 @@ type (
 )
 
 func (s *Server) componentRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-components", Method: http.MethodGet, Path: "/api/components", Summary: "All components"},
+	huma.Register(api, huma.Operation{OperationID: "list-components", Method: http.MethodGet, Path: "/api/components",
+		Summary: "All components"},
 		s.listComponents)
-	huma.Register(api, huma.Operation{OperationID: "get-component", Method: http.MethodGet, Path: "/api/components/{id}", Summary: "One component with its steps", Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "get-component", Method: http.MethodGet, Path: "/api/components/{id}",
+		Summary: "One component with its steps", Errors: []int{404}},
 		s.getComponent)
-	huma.Register(api, huma.Operation{OperationID: "component-history", Method: http.MethodGet, Path: "/api/components/{id}/history", Summary: "Every version of a component, newest first", Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "component-history", Method: http.MethodGet, Path: "/api/components/{id}/history",
+		Summary: "Every version of a component, newest first", Errors: []int{404}},
 		s.componentHistory)
-	huma.Register(api, huma.Operation{OperationID: "change-step", Method: http.MethodPatch, Path: "/api/components/{id}/steps/{step}", Summary: "Change a step's times, waits or equipment", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "change-step", Method: http.MethodPatch, Path: "/api/components/{id}/steps/{step}",
+		Summary: "Change a step's times, waits or equipment", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.changeStep)
-	huma.Register(api, huma.Operation{OperationID: "restore-component", Method: http.MethodPost, Path: "/api/components/{id}/restore", Summary: "Bring an earlier version back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "restore-component", Method: http.MethodPost, Path: "/api/components/{id}/restore",
+		Summary: "Bring an earlier version back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.restoreComponent)
 }
 
@@ -154,7 +159,8 @@ func componentKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.Comp
 
 // changeComponent makes a change, saves it, and works out what it did to the
 // table that the page shows.
-func (s *Server) editComponent(ctx context.Context, id string, version int64, wish *TableWish, change func(*kitchen.Component) (string, error)) (*changedOut, error) {
+func (s *Server) editComponent(ctx context.Context, id string, version int64, wish *TableWish,
+	change func(*kitchen.Component) (string, error)) (*changedOut, error) {
 	before, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)

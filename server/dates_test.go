@@ -52,7 +52,8 @@ func TestAnyHourOfAnyDay(t *testing.T) {
 					break
 				}
 			}
-			require.Eventually(t, func() bool { return c.call("GET", "/api/prep", nil, 200)["following"] == false }, time.Minute, 20*time.Millisecond)
+			require.Eventually(t, func() bool { return c.call("GET", "/api/prep", nil, 200)["following"] == false }, time.Minute,
+				20*time.Millisecond)
 			stop()
 		})
 	}

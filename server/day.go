@@ -47,7 +47,8 @@ type DayOffer struct {
 type dayOut struct{ Body DayMarks }
 
 func (s *Server) dayRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-day", Method: http.MethodGet, Path: "/api/day", Summary: "What the line of the day shows", Errors: []int{409, 422}}, s.getDay)
+	huma.Register(api, huma.Operation{OperationID: "get-day", Method: http.MethodGet, Path: "/api/day",
+		Summary: "What the line of the day shows", Errors: []int{409, 422}}, s.getDay)
 }
 
 func (s *Server) getDay(ctx context.Context, _ *struct{}) (*dayOut, error) {

@@ -70,7 +70,8 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 			out[n-1].UseBy = x.LastUse.Add(2 * time.Hour)
 			continue
 		}
-		out = append(out, kitchen.Stock{ID: "stock-" + c.ID, Component: c.ID, Amount: c.BatchYield, UseBy: x.LastUse.Add(2 * time.Hour), Note: "made before today"})
+		out = append(out, kitchen.Stock{ID: "stock-" + c.ID, Component: c.ID, Amount: c.BatchYield, UseBy: x.LastUse.Add(2 * time.Hour),
+			Note: "made before today"})
 	}
 	return out, nil
 }
@@ -90,7 +91,8 @@ func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) 
 			if t.FinishAt.After(now) {
 				continue
 			}
-			out = append(out, planner.Tick{Task: t.Task, Batch: j.ID, Done: true, Tasted: t.Last, Person: strings.Join(t.People, ", "), At: t.FinishAt})
+			out = append(out, planner.Tick{Task: t.Task, Batch: j.ID, Done: true, Tasted: t.Last, Person: strings.Join(t.People, ", "),
+				At: t.FinishAt})
 		}
 	}
 	return out, nil

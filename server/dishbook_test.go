@@ -87,7 +87,8 @@ func TestCardReadBack(t *testing.T) {
 		b, err := io.ReadAll(text)
 		require.NoError(t, err)
 		said := strings.Join(strings.Fields(string(b)), "")
-		for _, want := range []string{"Hake,ciderbuttersauce,pressedpotato", "Cider", "squeezebottle", "rimwiped", "Version1,current", "milk", "fish"} {
+		for _, want := range []string{"Hake,ciderbuttersauce,pressedpotato", "Cider", "squeezebottle", "rimwiped", "Version1,current", "milk",
+			"fish"} {
 			require.Contains(t, said, want, size)
 		}
 	}
@@ -199,7 +200,8 @@ func TestComponentsAreCopiedRenamedAndArchived(t *testing.T) {
 	c.call("PUT", "/api/components/pollack-roasted", map[string]any{"version": 2, "component": made}, 200)
 	hake := c.call("GET", "/api/components/hake", nil, 200)["component"].(map[string]any)
 	hake["archived"] = true
-	require.Contains(t, fmt.Sprint(c.call("PUT", "/api/components/hake", map[string]any{"version": 1, "component": hake}, 422)), "still needs Hake, roasted")
+	require.Contains(t, fmt.Sprint(c.call("PUT", "/api/components/hake", map[string]any{"version": 1, "component": hake}, 422)),
+		"still needs Hake, roasted")
 	c.call("POST", "/api/components/hake/copy", map[string]any{"name": " "}, 422)
 }
 
@@ -236,7 +238,8 @@ func TestAKitchenOfOnesOwn(t *testing.T) {
 	v := c.call("POST", "/api/kitchen", map[string]any{"name": "Mine", "time_zone": "Europe/Copenhagen", "safety_code": "uk-eu"}, 200)
 	require.Equal(t, false, v["empty"])
 	c.call("POST", "/api/kitchen", map[string]any{"name": "Again", "time_zone": "UTC", "safety_code": "uk-eu"}, 409)
-	v = c.call("PUT", "/api/sections/new", map[string]any{"version": 0, "value": map[string]any{"id": "", "name": "Pastry & bread", "hue": "gold", "pattern": "bars", "pass": false}}, 200)
+	v = c.call("PUT", "/api/sections/new", map[string]any{"version": 0, "value": map[string]any{"id": "", "name": "Pastry & bread",
+		"hue": "gold", "pattern": "bars", "pass": false}}, 200)
 	require.Equal(t, float64(1), v["versions"].(map[string]any)["section/pastry-bread"])
 	person := v["people"].([]any)[0].(map[string]any)
 	person["sections"] = []any{"stove", "pass", "pastry-bread"}
@@ -247,7 +250,8 @@ func TestAKitchenOfOnesOwn(t *testing.T) {
 	c.call("DELETE", "/api/sections/pastry-bread?version=1", nil, 200)
 
 	// The only oven cannot go while a step needs one.
-	c.call("POST", "/api/components", map[string]any{"name": "Root", "section": "stove", "unit": "g", "text": "roast 30 min in the oven at 200"}, 200)
+	c.call("POST", "/api/components", map[string]any{"name": "Root", "section": "stove", "unit": "g",
+		"text": "roast 30 min in the oven at 200"}, 200)
 	require.Contains(t, fmt.Sprint(c.call("DELETE", "/api/equipment/oven?version=1", nil, 422)), "the kitchen has no oven")
 	c.call("DELETE", "/api/equipment/freezer?version=1", nil, 200)
 	require.Equal(t, false, c.call("GET", "/api/kitchen", nil, 200)["empty"])

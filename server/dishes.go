@@ -68,19 +68,26 @@ type (
 )
 
 func (s *Server) dishRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-dishes", Method: http.MethodGet, Path: "/api/dishes", Summary: "The menu, in its order"},
+	huma.Register(api, huma.Operation{OperationID: "list-dishes", Method: http.MethodGet, Path: "/api/dishes",
+		Summary: "The menu, in its order"},
 		s.listDishes)
-	huma.Register(api, huma.Operation{OperationID: "get-dish", Method: http.MethodGet, Path: "/api/dishes/{id}", Summary: "One dish with its plating specification", Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "get-dish", Method: http.MethodGet, Path: "/api/dishes/{id}",
+		Summary: "One dish with its plating specification", Errors: []int{404}},
 		s.getDish)
-	huma.Register(api, huma.Operation{OperationID: "get-plate", Method: http.MethodGet, Path: "/api/dishes/{id}/plate", Summary: "The plate drawn to scale, as written or for a variant", Errors: []int{404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "get-plate", Method: http.MethodGet, Path: "/api/dishes/{id}/plate",
+		Summary: "The plate drawn to scale, as written or for a variant", Errors: []int{404, 422}},
 		s.getPlate)
-	huma.Register(api, huma.Operation{OperationID: "draw-plate", Method: http.MethodPost, Path: "/api/plate", Summary: "A plating specification drawn without being saved", MaxBodyBytes: maxBody, Errors: []int{422}},
+	huma.Register(api, huma.Operation{OperationID: "draw-plate", Method: http.MethodPost, Path: "/api/plate",
+		Summary: "A plating specification drawn without being saved", MaxBodyBytes: maxBody, Errors: []int{422}},
 		s.drawPlate)
-	huma.Register(api, huma.Operation{OperationID: "change-dish", Method: http.MethodPut, Path: "/api/dishes/{id}", Summary: "Change a dish and its plating specification", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "change-dish", Method: http.MethodPut, Path: "/api/dishes/{id}",
+		Summary: "Change a dish and its plating specification", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.changeDish)
-	huma.Register(api, huma.Operation{OperationID: "restore-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/restore", Summary: "Bring an earlier version of a dish back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "restore-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/restore",
+		Summary: "Bring an earlier version of a dish back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.restoreDish)
-	huma.Register(api, huma.Operation{OperationID: "dish-history", Method: http.MethodGet, Path: "/api/dishes/{id}/history", Summary: "Every version of a dish, newest first", Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "dish-history", Method: http.MethodGet, Path: "/api/dishes/{id}/history",
+		Summary: "Every version of a dish, newest first", Errors: []int{404}},
 		s.dishHistory)
 }
 

@@ -44,7 +44,8 @@ func (s *Server) fail(err error) error {
 	case errors.As(err, &conflict):
 		return &Conflicted{huma.ErrorModel{
 			Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict),
-			Detail: fmt.Sprintf("This was changed meanwhile: it is at version %d, and your change was made from version %d.", conflict.Current, conflict.Named),
+			Detail: fmt.Sprintf("This was changed meanwhile: it is at version %d, and your change was made from version %d.", conflict.Current,
+				conflict.Named),
 		}, conflict.Current}
 	case errors.As(err, &inUse):
 		return huma.NewError(http.StatusConflict, inUse.Error())

@@ -51,7 +51,8 @@ func (s *Server) calendar(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := &plan.View
-	attach(w, "prep.ics", "text/calendar; charset=utf-8", []byte(calendar.Prep(v.Jobs, v.Now, s.sectionNames(r), r.URL.Query().Get("section"))))
+	attach(w, "prep.ics", "text/calendar; charset=utf-8",
+		[]byte(calendar.Prep(v.Jobs, v.Now, s.sectionNames(r), r.URL.Query().Get("section"))))
 }
 
 // attach answers with a file to be kept.

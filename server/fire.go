@@ -87,13 +87,20 @@ type (
 )
 
 func (s *Server) fireRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-fire", Method: http.MethodGet, Path: "/api/fire/{id}", Summary: "The firing plan of a service", Errors: []int{404, 422}}, s.getFire)
-	huma.Register(api, huma.Operation{OperationID: "get-fire-join", Method: http.MethodGet, Path: "/api/fire/{id}/join", Summary: "One join of a service with its strands", Errors: []int{404, 422}}, s.getFireJoin)
-	huma.Register(api, huma.Operation{OperationID: "find-mends", Method: http.MethodPost, Path: "/api/fire/{id}/mends", Summary: "What would help, each solved again", Errors: []int{404, 422}}, s.findMends)
-	huma.Register(api, huma.Operation{OperationID: "keep-mend", Method: http.MethodPost, Path: "/api/fire/{id}/keep", Summary: "Keep a mend: the service is changed", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, s.keepMend)
-	huma.Register(api, huma.Operation{OperationID: "plan-again", Method: http.MethodPost, Path: "/api/fire/{id}/again", Summary: "Make the plan again, as if none had been told", Errors: []int{404, 422}}, s.planAgain)
-	huma.Register(api, huma.Operation{OperationID: "use-change", Method: http.MethodPost, Path: "/api/fire/{id}/use", Summary: "Let the plan follow the change that is offered", Errors: []int{404, 422}}, s.useChange)
-	huma.Register(api, huma.Operation{OperationID: "plan-printed", Method: http.MethodPost, Path: "/api/fire/{id}/printed", Summary: "Say that a plan was printed: from then on it is held", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.planPrinted)
+	huma.Register(api, huma.Operation{OperationID: "get-fire", Method: http.MethodGet, Path: "/api/fire/{id}",
+		Summary: "The firing plan of a service", Errors: []int{404, 422}}, s.getFire)
+	huma.Register(api, huma.Operation{OperationID: "get-fire-join", Method: http.MethodGet, Path: "/api/fire/{id}/join",
+		Summary: "One join of a service with its strands", Errors: []int{404, 422}}, s.getFireJoin)
+	huma.Register(api, huma.Operation{OperationID: "find-mends", Method: http.MethodPost, Path: "/api/fire/{id}/mends",
+		Summary: "What would help, each solved again", Errors: []int{404, 422}}, s.findMends)
+	huma.Register(api, huma.Operation{OperationID: "keep-mend", Method: http.MethodPost, Path: "/api/fire/{id}/keep",
+		Summary: "Keep a mend: the service is changed", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, s.keepMend)
+	huma.Register(api, huma.Operation{OperationID: "plan-again", Method: http.MethodPost, Path: "/api/fire/{id}/again",
+		Summary: "Make the plan again, as if none had been told", Errors: []int{404, 422}}, s.planAgain)
+	huma.Register(api, huma.Operation{OperationID: "use-change", Method: http.MethodPost, Path: "/api/fire/{id}/use",
+		Summary: "Let the plan follow the change that is offered", Errors: []int{404, 422}}, s.useChange)
+	huma.Register(api, huma.Operation{OperationID: "plan-printed", Method: http.MethodPost, Path: "/api/fire/{id}/printed",
+		Summary: "Say that a plan was printed: from then on it is held", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.planPrinted)
 }
 
 func (s *Server) getFire(ctx context.Context, in *fireIn) (*fireOut, error) {
@@ -115,8 +122,10 @@ func (s *Server) fire(ctx context.Context, id, mend string) (*planner.Shown, err
 
 func (s *Server) fireOut(x *planner.Shown, mend string) *fireOut {
 	p := x.Plan
-	v := FireView{EveningPlan: p.View, Margin: p.Margin(), Version: p.Version(), Trying: mend, Better: x.Looking, Looked: x.Looked, Saves: x.Saves, Said: p.Said, Rounds: p.Rounds,
-		Number: p.Number, MadeAt: p.MadeAt.In(p.Zone()), Kind: p.Kind, Held: x.Held, Begun: p.Begun(s.clock()), OnPaper: p.OnPaper, Made: []MadeFromLine{}}
+	v := FireView{EveningPlan: p.View, Margin: p.Margin(), Version: p.Version(), Trying: mend, Better: x.Looking, Looked: x.Looked,
+		Saves: x.Saves, Said: p.Said, Rounds: p.Rounds,
+		Number: p.Number, MadeAt: p.MadeAt.In(p.Zone()), Kind: p.Kind, Held: x.Held, Begun: p.Begun(s.clock()), OnPaper: p.OnPaper,
+		Made: []MadeFromLine{}}
 	if p.Printed != nil {
 		at := p.Printed.In(p.Zone())
 		v.Printed = &at
@@ -155,7 +164,8 @@ func (s *Server) keepMend(ctx context.Context, in *keepIn) (*fireOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	if _, err := s.store.Save(ctx, kitchen.Key{Kind: kitchen.ServiceRecord, ID: in.ID}, in.Body.Version, changed, "Kept: "+in.Body.Mend+"."); err != nil {
+	if _, err := s.store.Save(ctx, kitchen.Key{Kind: kitchen.ServiceRecord, ID: in.ID}, in.Body.Version, changed,
+		"Kept: "+in.Body.Mend+"."); err != nil {
 		return nil, s.fail(err)
 	}
 	return s.getFire(ctx, &fireIn{ID: in.ID})

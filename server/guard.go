@@ -144,7 +144,8 @@ func badText(v any, path string) (at string, r rune, bad bool) {
 func faulty(w http.ResponseWriter, path, message string) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(http.StatusUnprocessableEntity)
-	b, _ := json.Marshal(huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: http.StatusText(http.StatusUnprocessableEntity), Detail: path + ": " + message,
+	b, _ := json.Marshal(huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: http.StatusText(http.StatusUnprocessableEntity),
+		Detail: path + ": " + message,
 		Errors: []*huma.ErrorDetail{{Location: path, Message: message}}})
 	write(w, b)
 }

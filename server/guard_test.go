@@ -41,16 +41,19 @@ func TestOtherSitesAreKeptOut(t *testing.T) {
 		headers            map[string]string
 		status             int
 	}{
-		"another origin":          {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json, "Origin": "http://elsewhere.example"}, 403},
-		"another site":            {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json, "Sec-Fetch-Site": "cross-site"}, 403},
-		"another site, no body":   {"POST", "/api/fire/tonight/again", "", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
-		"another site, delete":    {"DELETE", "/api/services/tonight?version=1", "", map[string]string{"Sec-Fetch-Site": "same-site"}, 403},
-		"a foreign name reads":    {"GET", "/api/kitchen", "", map[string]string{"Host": "elsewhere.example:8740"}, 421},
-		"a foreign name writes":   {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json, "Host": "elsewhere.example"}, 421},
-		"a form":                  {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": "text/plain"}, 415},
-		"no type":                 {"POST", "/api/prep/ticks", tick, nil, 415},
-		"a picture that is text":  {"PUT", hakePath + "/photograph", "x", map[string]string{"Content-Type": "text/plain"}, 415},
-		"this origin":             {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json + "; charset=utf-8", "Sec-Fetch-Site": "same-origin"}, 422},
+		"another origin": {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json,
+			"Origin": "http://elsewhere.example"}, 403},
+		"another site": {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json, "Sec-Fetch-Site": "cross-site"},
+			403},
+		"another site, no body":  {"POST", "/api/fire/tonight/again", "", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
+		"another site, delete":   {"DELETE", "/api/services/tonight?version=1", "", map[string]string{"Sec-Fetch-Site": "same-site"}, 403},
+		"a foreign name reads":   {"GET", "/api/kitchen", "", map[string]string{"Host": "elsewhere.example:8740"}, 421},
+		"a foreign name writes":  {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json, "Host": "elsewhere.example"}, 421},
+		"a form":                 {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": "text/plain"}, 415},
+		"no type":                {"POST", "/api/prep/ticks", tick, nil, 415},
+		"a picture that is text": {"PUT", hakePath + "/photograph", "x", map[string]string{"Content-Type": "text/plain"}, 415},
+		"this origin": {"POST", "/api/prep/ticks", tick, map[string]string{"Content-Type": json + "; charset=utf-8",
+			"Sec-Fetch-Site": "same-origin"}, 422},
 		"this machine, by name":   {"GET", "/api/kitchen", "", map[string]string{"Host": "localhost:8740"}, 200},
 		"this machine, version 6": {"GET", "/api/kitchen", "", map[string]string{"Host": "[::1]:8740"}, 200},
 	} {
@@ -78,13 +81,15 @@ func TestCharactersThatCannotBeShown(t *testing.T) {
 			require.Contains(t, said, `"location":"`+path, said)
 		}
 	}
-	for _, path := range []string{"/api/components/a%00b", "/api/components/a%00b/history", "/api/services/%07?version=1", "/api/fire/tonight?mend=%00",
+	for _, path := range []string{"/api/components/a%00b", "/api/components/a%00b/history", "/api/services/%07?version=1",
+		"/api/fire/tonight?mend=%00",
 		"/api/dishes/x%01y/photograph", "/api/fire/tonight/join?join=a%00", "/api/prep/calendar.ics?section=%1f"} {
 		status, said := c.send("GET", path, "", nil)
 		require.Equal(t, 400, status, "%s: %s", path, said)
 	}
 	// New lines and tabs are typed, and every script is.
-	status, said := c.send("POST", "/api/components", `{"name": "焼き魚 🔥", "section": "larder", "unit": "g", "text": "sear 3 min\n\trest 2 min"}`, json)
+	status, said := c.send("POST", "/api/components",
+		`{"name": "焼き魚 🔥", "section": "larder", "unit": "g", "text": "sear 3 min\n\trest 2 min"}`, json)
 	require.Equal(t, 200, status, said)
 }
 
@@ -95,7 +100,8 @@ func TestBounds(t *testing.T) {
 	tables := func(n, covers int) {
 		list := []any{}
 		for i := range n {
-			list = append(list, map[string]any{"id": fmt.Sprintf("t-%d", i), "name": fmt.Sprintf("Table %d", i), "covers": covers, "seated_at": 1140, "needs": []any{}, "orders": []any{}})
+			list = append(list, map[string]any{"id": fmt.Sprintf("t-%d", i), "name": fmt.Sprintf("Table %d", i), "covers": covers,
+				"seated_at": 1140, "needs": []any{}, "orders": []any{}})
 		}
 		s["tables"] = list
 	}
@@ -122,7 +128,8 @@ func TestBounds(t *testing.T) {
 		}
 		return map[string]any{"text": strings.Join(all, "\n")}
 	}
-	require.Contains(t, fmt.Sprint(c.call("POST", "/api/components/hake/lines", text(2, 502), 422)), "text, line 1: expected at most 500 characters, got 502")
+	require.Contains(t, fmt.Sprint(c.call("POST", "/api/components/hake/lines", text(2, 502), 422)),
+		"text, line 1: expected at most 500 characters, got 502")
 	c.call("POST", "/api/components/hake/lines", text(2, 500), 200)
 	require.Contains(t, fmt.Sprint(c.call("POST", "/api/components/hake/lines", text(401, 10), 422)), "expected at most 400 lines, got 401")
 	c.call("POST", "/api/components/hake/lines", text(400, 10), 200)
@@ -130,7 +137,8 @@ func TestBounds(t *testing.T) {
 	dish := c.call("GET", hakePath, nil, 200)["dish"].(map[string]any)
 	spec := dish["specification"].(map[string]any)
 	spec["final_checks"] = []any{strings.Repeat("й", 501)}
-	require.Contains(t, fmt.Sprint(c.call("PUT", hakePath, map[string]any{"version": 1, "dish": dish}, 422)), "specification.final_checks[0]: expected at most 500 characters, got 501")
+	require.Contains(t, fmt.Sprint(c.call("PUT", hakePath, map[string]any{"version": 1, "dish": dish}, 422)),
+		"specification.final_checks[0]: expected at most 500 characters, got 501")
 	spec["final_checks"] = []any{strings.Repeat("й", 500), "🔥 hot"}
 	c.call("PUT", hakePath, map[string]any{"version": 1, "dish": dish}, 200)
 	status, _ := c.raw("GET", hakePath+"/card.pdf?size=A5", nil)
@@ -142,7 +150,8 @@ func TestBounds(t *testing.T) {
 func TestWhatIsNotKnownIsNotNone(t *testing.T) {
 	c := start(t, true)
 	require.Empty(t, c.call("GET", hakePath, nil, 200)["unknown_recipes"])
-	made := c.call("POST", "/api/components", map[string]any{"name": "Mystery crumb", "section": "larder", "unit": "g", "text": "toast 5 min"}, 200)
+	made := c.call("POST", "/api/components", map[string]any{"name": "Mystery crumb", "section": "larder", "unit": "g",
+		"text": "toast 5 min"}, 200)
 	dish := c.call("GET", hakePath, nil, 200)["dish"].(map[string]any)
 	spec := dish["specification"].(map[string]any)
 	elements := spec["elements"].([]any)

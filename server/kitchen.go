@@ -28,9 +28,11 @@ type House struct {
 type houseOut struct{ Body House }
 
 func (s *Server) kitchenRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-house", Method: http.MethodGet, Path: "/api/kitchen", Summary: "The kitchen's settings and its day"},
+	huma.Register(api, huma.Operation{OperationID: "get-house", Method: http.MethodGet, Path: "/api/kitchen",
+		Summary: "The kitchen's settings and its day"},
 		s.getHouse)
-	huma.Register(api, huma.Operation{OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo", Summary: "Load the demo into an empty kitchen", Errors: []int{409}},
+	huma.Register(api, huma.Operation{OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo",
+		Summary: "Load the demo into an empty kitchen", Errors: []int{409}},
 		s.loadDemo)
 }
 
@@ -48,7 +50,8 @@ func (s *Server) house(ctx context.Context) (*houseOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{}, Vessels: []kitchen.Vessel{},
+	h := House{Empty: snap.Empty, Sections: []kitchen.Section{}, People: []kitchen.Person{}, Equipment: []kitchen.Equipment{},
+		Vessels:  []kitchen.Vessel{},
 		Versions: map[string]int64{}, Choices: kitchen.EveryChoice(), Units: scale.Units()}
 	h.Kitchen = kitchen.Starter("", "UTC", kitchen.CodeUKEU).Kitchen
 	if !snap.Empty {

@@ -53,15 +53,20 @@ type NewDish struct {
 type linesOut struct{ Body LinesView }
 
 func (s *Server) lineRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-lines", Method: http.MethodGet, Path: "/api/components/{id}/lines", Summary: "A component said in lines", Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "get-lines", Method: http.MethodGet, Path: "/api/components/{id}/lines",
+		Summary: "A component said in lines", Errors: []int{404}},
 		s.getLines)
-	huma.Register(api, huma.Operation{OperationID: "read-lines", Method: http.MethodPost, Path: "/api/components/{id}/lines", Summary: "What is understood of lines, without saving them", MaxBodyBytes: maxBody, Errors: []int{404}},
+	huma.Register(api, huma.Operation{OperationID: "read-lines", Method: http.MethodPost, Path: "/api/components/{id}/lines",
+		Summary: "What is understood of lines, without saving them", MaxBodyBytes: maxBody, Errors: []int{404}},
 		s.readLines)
-	huma.Register(api, huma.Operation{OperationID: "save-lines", Method: http.MethodPut, Path: "/api/components/{id}/lines", Summary: "Save lines as a component's steps", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "save-lines", Method: http.MethodPut, Path: "/api/components/{id}/lines",
+		Summary: "Save lines as a component's steps", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.saveLines)
-	huma.Register(api, huma.Operation{OperationID: "new-component", Method: http.MethodPost, Path: "/api/components", Summary: "A new component", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "new-component", Method: http.MethodPost, Path: "/api/components",
+		Summary: "A new component", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.newComponent)
-	huma.Register(api, huma.Operation{OperationID: "new-dish", Method: http.MethodPost, Path: "/api/dishes", Summary: "A new dish with an empty plate", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "new-dish", Method: http.MethodPost, Path: "/api/dishes",
+		Summary: "A new dish with an empty plate", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.newDish)
 }
 
@@ -115,7 +120,8 @@ func (s *Server) newComponent(ctx context.Context, in *newComponentIn) (*compone
 	if err := lines.Check(n.Text); err != nil {
 		return nil, s.fail(err)
 	}
-	c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1, Colour: orColour(n.Colour),
+	c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1,
+		Colour:    orColour(n.Colour),
 		Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
 	c, _ = lines.Parse(c, n.Text)
 	c.ID = freeID(c.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
@@ -133,8 +139,9 @@ func (s *Server) newDish(ctx context.Context, in *newDishIn) (*dishOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, State: kitchen.DraftDish, Specification: kitchen.Specification{
-		Vessel: in.Body.Vessel, VesselTemp: "warm", Elements: []kitchen.Element{}, FinalChecks: []string{}, Variants: []kitchen.Variant{}}}
+	d := kitchen.Dish{Name: strings.TrimSpace(in.Body.Name), Course: in.Body.Course, State: kitchen.DraftDish,
+		Specification: kitchen.Specification{
+			Vessel: in.Body.Vessel, VesselTemp: "warm", Elements: []kitchen.Element{}, FinalChecks: []string{}, Variants: []kitchen.Variant{}}}
 	if vs := snap.Book.Vessels(); d.Specification.Vessel == "" && len(vs) > 0 {
 		d.Specification.Vessel = vs[0].ID
 	}

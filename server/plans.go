@@ -27,7 +27,8 @@ type TableWish struct {
 type planOut struct{ Body expand.Plan }
 
 func (s *Server) planRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "plan-table", Method: http.MethodPost, Path: "/api/plan", Summary: "Firing times of one table", MaxBodyBytes: maxBody, Errors: []int{422}},
+	huma.Register(api, huma.Operation{OperationID: "plan-table", Method: http.MethodPost, Path: "/api/plan",
+		Summary: "Firing times of one table", MaxBodyBytes: maxBody, Errors: []int{422}},
 		s.planTable)
 }
 

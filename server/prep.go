@@ -72,18 +72,24 @@ type StockLine struct {
 }
 
 func (s *Server) prepRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-prep", Method: http.MethodGet, Path: "/api/prep", Summary: "The make-ahead plan of all services to come", Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "get-prep", Method: http.MethodGet, Path: "/api/prep",
+		Summary: "The make-ahead plan of all services to come", Errors: []int{409, 422}},
 		s.getPrep)
-	huma.Register(api, huma.Operation{OperationID: "find-prep-mends", Method: http.MethodPost, Path: "/api/prep/mends", Summary: "What can still be done about what is not ready, each planned again", Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "find-prep-mends", Method: http.MethodPost, Path: "/api/prep/mends",
+		Summary: "What can still be done about what is not ready, each planned again", Errors: []int{409, 422}},
 		s.findPrepMends)
-	huma.Register(api, huma.Operation{OperationID: "work-out", Method: http.MethodPost, Path: "/api/work-out", Summary: "A sum by the scales: units, ratios, reductions", MaxBodyBytes: maxBody, Errors: []int{422}},
+	huma.Register(api, huma.Operation{OperationID: "work-out", Method: http.MethodPost, Path: "/api/work-out",
+		Summary: "A sum by the scales: units, ratios, reductions", MaxBodyBytes: maxBody, Errors: []int{422}},
 		s.workOut)
-	huma.Register(api, huma.Operation{OperationID: "tick", Method: http.MethodPost, Path: "/api/prep/ticks", Summary: "Tick a step of the plan, or take the tick back", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "tick", Method: http.MethodPost, Path: "/api/prep/ticks",
+		Summary: "Tick a step of the plan, or take the tick back", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.tick)
 	huma.Register(api, huma.Operation{OperationID: "list-stock", Method: http.MethodGet, Path: "/api/stock", Summary: "Products on hand"},
 		s.listStock)
-	part[kitchen.Stock]{s, kitchen.StockRecord, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component }, nil}.routes(api, "stock")
-	huma.Register(api, huma.Operation{OperationID: "put-on-hand", Method: http.MethodPost, Path: "/api/stock", Summary: "Put a product on hand, or change one", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	part[kitchen.Stock]{s, kitchen.StockRecord, func(x *kitchen.Stock) (*string, string) { return &x.ID, x.Component }, nil}.routes(api,
+		"stock")
+	huma.Register(api, huma.Operation{OperationID: "put-on-hand", Method: http.MethodPost, Path: "/api/stock",
+		Summary: "Put a product on hand, or change one", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.putOnHand)
 }
 
@@ -141,7 +147,8 @@ func (s *Server) saveOnHand(ctx context.Context, in *OnHand) error {
 		id = freeID(in.Component, func(id string) bool { return snap.Versions[kitchen.Key{Kind: kitchen.StockRecord, ID: id}] != 0 })
 		said = "Put on hand."
 	}
-	_, err = s.store.Save(ctx, kitchen.Key{Kind: kitchen.StockRecord, ID: id}, in.Version, kitchen.Stock{ID: id, Component: in.Component, Amount: in.Amount, UseBy: useBy, Note: in.Note}, said)
+	_, err = s.store.Save(ctx, kitchen.Key{Kind: kitchen.StockRecord, ID: id}, in.Version,
+		kitchen.Stock{ID: id, Component: in.Component, Amount: in.Amount, UseBy: useBy, Note: in.Note}, said)
 	return err
 }
 
@@ -161,7 +168,8 @@ func (s *Server) stock(ctx context.Context) (*stockOut, error) {
 
 // prepView is the make-ahead plan as the page shows it.
 func prepView(p *planner.Prep) *PrepView {
-	v := &PrepView{PrepPlan: p.View, Ticks: []Tick{}, Limits: []ComponentLimits{}, Said: p.Said, Number: p.Number, MadeAt: p.MadeAt.In(p.Book.Zone()), Following: p.Following}
+	v := &PrepView{PrepPlan: p.View, Ticks: []Tick{}, Limits: []ComponentLimits{}, Said: p.Said, Number: p.Number,
+		MadeAt: p.MadeAt.In(p.Book.Zone()), Following: p.Following}
 	for _, t := range p.Ticks {
 		v.Ticks = append(v.Ticks, Tick{t.Task, t.Done, t.Amount, t.Tasted, t.Note, t.Person, t.At})
 	}

@@ -189,12 +189,14 @@ func TestPutOnHand(t *testing.T) {
 		}
 		return nil
 	}
-	c.list("POST", "/api/stock", map[string]any{"component": "dill-oil", "amount": 250, "use_by": "2026-10-26 18:00", "note": "second shelf"}, 200)
+	c.list("POST", "/api/stock", map[string]any{"component": "dill-oil", "amount": 250, "use_by": "2026-10-26 18:00", "note": "second shelf"},
+		200)
 	line := has("dill-oil")
 	require.NotNil(t, line)
 	// In winter time, a day after the clocks went back: an hour from UTC, not two.
 	require.Equal(t, "2026-10-26T18:00:00+01:00", line["stock"].(map[string]any)["use_by"])
-	c.list("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 100, "use_by": "2026-10-20 18:00"}, 200)
+	c.list("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 100,
+		"use_by": "2026-10-20 18:00"}, 200)
 	require.Equal(t, "2026-10-20T18:00:00+02:00", has("dill-oil")["stock"].(map[string]any)["use_by"])
 	require.Equal(t, float64(2), has("dill-oil")["version"])
 	c.list("POST", "/api/stock", map[string]any{"component": "dill-oil", "amount": 5, "use_by": "2026-10-20 18:00"}, 200)
@@ -207,7 +209,8 @@ func TestPutOnHand(t *testing.T) {
 		v := c.call("POST", "/api/stock", bad, 422)
 		require.Equal(t, field, v["errors"].([]any)[0].(map[string]any)["location"])
 	}
-	c.call("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 5, "use_by": "2026-10-20 18:00"}, 409)
+	c.call("POST", "/api/stock", map[string]any{"id": "dill-oil", "version": 1, "component": "dill-oil", "amount": 5,
+		"use_by": "2026-10-20 18:00"}, 409)
 }
 
 func TestSumsByTheScales(t *testing.T) {

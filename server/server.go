@@ -45,7 +45,8 @@ type Options struct {
 
 // New returns the whole application as a handler, which runs until Close.
 func New(s *store.Store, o Options) *Server {
-	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)), planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
+	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)),
+		planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
 	web := o.Web
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)

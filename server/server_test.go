@@ -149,11 +149,13 @@ func TestFaultsNameThePath(t *testing.T) {
 		body map[string]any
 		path string
 	}{
-		{map[string]any{"version": 1, "time": map[string]any{"fixed": map[string]any{"low": 9, "likely": 5, "high": 7}, "per_portion": map[string]any{"low": 0, "likely": 0, "high": 0}}}, "steps[2].time.fixed.low"},
+		{map[string]any{"version": 1, "time": map[string]any{"fixed": map[string]any{"low": 9, "likely": 5, "high": 7},
+			"per_portion": map[string]any{"low": 0, "likely": 0, "high": 0}}}, "steps[2].time.fixed.low"},
 		{map[string]any{"version": 1, "after": []any{map[string]any{"step": "oven", "shortest": 0}}}, "steps"},
 		{map[string]any{"version": 1, "after": []any{map[string]any{"step": "nowhere", "shortest": 0}}}, "steps[2].after[0].step"},
 		{map[string]any{"version": 1, "equipment": map[string]any{"kind": "oven", "units": 40}}, "steps[2].equipment.units"},
-		{map[string]any{"version": 1, "equipment": map[string]any{"kind": "oven", "units": 1, "setpoint_c": 500}}, "steps[2].equipment.setpoint_c"},
+		{map[string]any{"version": 1, "equipment": map[string]any{"kind": "oven", "units": 1, "setpoint_c": 500}},
+			"steps[2].equipment.setpoint_c"},
 		{map[string]any{"version": 1, "likely_s": 1e12}, "steps[2].time.fixed.likely"},
 		{map[string]any{"version": 1, "name": strings.Repeat("ю", 500)}, "steps[2].name"},
 		{map[string]any{"version": 1, "name": "\u0007"}, "name"},
@@ -178,7 +180,8 @@ func TestBadRequests(t *testing.T) {
 	c.call("POST", "/api/plan", `{"orders":[],"clock":"19:42","surprise":1}`, 422)
 	c.call("POST", "/api/plan", table(map[string]any{"clock": "25:99"}), 422)
 	c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "nope", "count": -3}}, "clock": "19:42"}, 422)
-	c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "hake-cider-butter", "count": 1 << 40}}, "clock": "19:42"}, 422)
+	c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "hake-cider-butter", "count": 1 << 40}},
+		"clock": "19:42"}, 422)
 	c.call("GET", "/api/dishes/nope", nil, 404)
 	c.call("GET", "/api/components/%00", nil, 400)
 	c.call("PATCH", "/api/components/hake/steps/nope", map[string]any{"version": 1}, 404)

@@ -42,13 +42,16 @@ type (
 )
 
 func (s *Server) serviceRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-services", Method: http.MethodGet, Path: "/api/services", Summary: "All services, the next first"},
+	huma.Register(api, huma.Operation{OperationID: "list-services", Method: http.MethodGet, Path: "/api/services",
+		Summary: "All services, the next first"},
 		s.listServices)
 	huma.Register(api, huma.Operation{OperationID: "add-service", Method: http.MethodPost, Path: "/api/services",
-		Summary: "Add a service that is as most are until more is said, or a copy", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, s.addService)
+		Summary: "Add a service that is as most are until more is said, or a copy", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+		s.addService)
 	huma.Register(api, huma.Operation{OperationID: "edit-tables", Method: http.MethodPost, Path: "/api/services/{id}/tables",
 		Summary: "Add a table to a service, or take one out", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, s.editTables)
-	part[kitchen.Service]{s, kitchen.ServiceRecord, func(x *kitchen.Service) (*string, string) { return &x.ID, x.Name }, nil}.routes(api, "services")
+	part[kitchen.Service]{s, kitchen.ServiceRecord, func(x *kitchen.Service) (*string, string) { return &x.ID, x.Name }, nil}.routes(api,
+		"services")
 }
 
 func serviceKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.ServiceRecord, ID: id} }

@@ -23,14 +23,20 @@ type Versioned[T any] struct {
 }
 
 func (s *Server) setupRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "new-kitchen", Method: http.MethodPost, Path: "/api/kitchen", Summary: "Begin a kitchen of one's own", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "new-kitchen", Method: http.MethodPost, Path: "/api/kitchen",
+		Summary: "Begin a kitchen of one's own", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.newKitchen)
-	huma.Register(api, huma.Operation{OperationID: "change-kitchen", Method: http.MethodPut, Path: "/api/kitchen", Summary: "Change the kitchen's settings", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "change-kitchen", Method: http.MethodPut, Path: "/api/kitchen",
+		Summary: "Change the kitchen's settings", MaxBodyBytes: maxBody, Errors: []int{409, 422}},
 		s.changeKitchen)
-	part[kitchen.Section]{s, kitchen.SectionRecord, func(x *kitchen.Section) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewSection}.routes(api, "sections")
-	part[kitchen.Person]{s, kitchen.PersonRecord, func(x *kitchen.Person) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewPerson}.routes(api, "people")
-	part[kitchen.Equipment]{s, kitchen.EquipmentRecord, func(x *kitchen.Equipment) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewEquipment}.routes(api, "equipment")
-	part[kitchen.Vessel]{s, kitchen.VesselRecord, func(x *kitchen.Vessel) (*string, string) { return &x.ID, x.Name }, (*kitchen.Book).NewVessel}.routes(api, "vessels")
+	part[kitchen.Section]{s, kitchen.SectionRecord, func(x *kitchen.Section) (*string, string) { return &x.ID, x.Name },
+		(*kitchen.Book).NewSection}.routes(api, "sections")
+	part[kitchen.Person]{s, kitchen.PersonRecord, func(x *kitchen.Person) (*string, string) { return &x.ID, x.Name },
+		(*kitchen.Book).NewPerson}.routes(api, "people")
+	part[kitchen.Equipment]{s, kitchen.EquipmentRecord, func(x *kitchen.Equipment) (*string, string) { return &x.ID, x.Name },
+		(*kitchen.Book).NewEquipment}.routes(api, "equipment")
+	part[kitchen.Vessel]{s, kitchen.VesselRecord, func(x *kitchen.Vessel) (*string, string) { return &x.ID, x.Name },
+		(*kitchen.Book).NewVessel}.routes(api, "vessels")
 }
 
 type newKitchenIn struct{ Body NewKitchen }
@@ -46,7 +52,8 @@ func (s *Server) newKitchen(ctx context.Context, in *newKitchenIn) (*houseOut, e
 type changeKitchenIn struct{ Body Versioned[kitchen.Kitchen] }
 
 func (s *Server) changeKitchen(ctx context.Context, in *changeKitchenIn) (*houseOut, error) {
-	if _, err := s.store.Save(ctx, kitchen.Key{Kind: kitchen.KitchenRecord, ID: kitchen.HouseID}, in.Body.Version, in.Body.Value, "Settings changed."); err != nil {
+	if _, err := s.store.Save(ctx, kitchen.Key{Kind: kitchen.KitchenRecord, ID: kitchen.HouseID}, in.Body.Version, in.Body.Value,
+		"Settings changed."); err != nil {
 		return nil, s.fail(err)
 	}
 	return s.house(ctx)

@@ -161,7 +161,8 @@ func TestTwentyClientsAtOnce(t *testing.T) {
 					svc, _ := snap.Book.Service("tonight")
 					changed := *svc
 					changed.Margin = (changed.Margin + 10) % 100
-					status, said = ask(ctx, "PUT", "/api/services/tonight", map[string]any{"version": snap.Versions[kitchen.Key{Kind: kitchen.ServiceRecord, ID: "tonight"}], "value": changed})
+					status, said = ask(ctx, "PUT", "/api/services/tonight",
+						map[string]any{"version": snap.Versions[kitchen.Key{Kind: kitchen.ServiceRecord, ID: "tonight"}], "value": changed})
 				case 1:
 					status, said = ask(ctx, "POST", "/api/fire/tonight/mends", nil)
 				case 2:

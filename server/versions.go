@@ -62,15 +62,20 @@ type LineView struct {
 type lineOut struct{ Body LineView }
 
 func (s *Server) versionRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "act-on-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/life", Summary: "Begin, use or drop a draft; put on the menu; retire", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "act-on-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/life",
+		Summary: "Begin, use or drop a draft; put on the menu; retire", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.actOnDish)
-	huma.Register(api, huma.Operation{OperationID: "edit-sequence", Method: http.MethodPost, Path: "/api/dishes/{id}/sequence", Summary: "Move an element in the order of plating, or take it off", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+	huma.Register(api, huma.Operation{OperationID: "edit-sequence", Method: http.MethodPost, Path: "/api/dishes/{id}/sequence",
+		Summary: "Move an element in the order of plating, or take it off", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.editSequence)
-	huma.Register(api, huma.Operation{OperationID: "copy-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/copy", Summary: "A new dish that begins as a copy, as a draft", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "copy-dish", Method: http.MethodPost, Path: "/api/dishes/{id}/copy",
+		Summary: "A new dish that begins as a copy, as a draft", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
 		s.copyDish)
-	huma.Register(api, huma.Operation{OperationID: "compare-dish", Method: http.MethodGet, Path: "/api/dishes/{id}/compare", Summary: "Two versions of a dish side by side", Errors: []int{404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "compare-dish", Method: http.MethodGet, Path: "/api/dishes/{id}/compare",
+		Summary: "Two versions of a dish side by side", Errors: []int{404, 422}},
 		s.compareDish)
-	huma.Register(api, huma.Operation{OperationID: "plating-line", Method: http.MethodPost, Path: "/api/plating-line", Summary: "A banquet's plating line", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "plating-line", Method: http.MethodPost, Path: "/api/plating-line",
+		Summary: "A banquet's plating line", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
 		s.platingLine)
 }
 
@@ -258,8 +263,10 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 	}
 	changed = changed.In(book.Zone())
 	vessel, _ := book.Vessel(d.Specification.Vessel)
-	c := &card.Card{House: book.Kitchen().Name, Dish: d, Variant: in.Variant, Version: history[0].Version, State: string(d.State), Changed: changed,
-		Vessel: vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements), Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
+	c := &card.Card{House: book.Kitchen().Name, Dish: d, Variant: in.Variant, Version: history[0].Version, State: string(d.State),
+		Changed: changed,
+		Vessel:  vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements),
+		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
 	if in.Draft {
 		c.State = string(kitchen.DraftDish)
 	}

@@ -24,7 +24,8 @@ func TestOldTicksAreCarriedOver(t *testing.T) {
 	_, err = p.UpTo(ctx, 3)
 	require.NoError(t, err)
 	for _, task := range []string{"leek/tonight/1#trim", "leek/tonight/1#steam.1", "leek/tonight/1#steam.2", "leek/tonight/12#bake.11"} {
-		_, err := db.Exec(`INSERT INTO tick (task, done, tasted, note, person, at) VALUES ($1, true, false, '', 'Ines', $2)`, task, storetest.Clock())
+		_, err := db.Exec(`INSERT INTO tick (task, done, tasted, note, person, at) VALUES ($1, true, false, '', 'Ines', $2)`, task,
+			storetest.Clock())
 		require.NoError(t, err)
 	}
 	s, err := store.Open(ctx, url, storetest.Clock)
@@ -37,6 +38,7 @@ func TestOldTicksAreCarriedOver(t *testing.T) {
 	for _, x := range ticks {
 		got[x.Task] = x.Batch
 	}
-	require.Equal(t, map[string]string{"leek/tonight/1#trim": "leek/tonight/1", "leek/tonight/1#steam": "leek/tonight/1", "leek/tonight/1#steam.2": "leek/tonight/1",
+	require.Equal(t, map[string]string{"leek/tonight/1#trim": "leek/tonight/1", "leek/tonight/1#steam": "leek/tonight/1",
+		"leek/tonight/1#steam.2":  "leek/tonight/1",
 		"leek/tonight/12#bake.11": "leek/tonight/12"}, got)
 }

@@ -60,14 +60,16 @@ func (s *Store) Record(ctx context.Context, subject string, number int64) (*plan
 	}
 	err := s.db.QueryRowxContext(ctx, `SELECT made_at, kind, said, message, inputs, data, versions, workload, schedule, refs, details
 		FROM plan JOIN plan_inputs ON hash = inputs WHERE subject = $1 AND number = $2`, subject, number).
-		Scan(&row.MadeAt, &row.Kind, &row.Said, &row.Message, &row.Inputs, &row.Data, &row.Versions, &row.Work, &row.Sched, &row.Refs, &row.Detail)
+		Scan(&row.MadeAt, &row.Kind, &row.Said, &row.Message, &row.Inputs, &row.Data, &row.Versions, &row.Work, &row.Sched, &row.Refs,
+			&row.Detail)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, ErrNotFound
 	}
 	if err != nil {
 		return nil, fmt.Errorf("reading plan %d of %s: %w", number, subject, err)
 	}
-	r := &planner.Record{Subject: subject, Number: number, MadeAt: row.MadeAt, Kind: planner.Kind(row.Kind), Said: kept(row.Said), Inputs: row.Inputs, Data: row.Data,
+	r := &planner.Record{Subject: subject, Number: number, MadeAt: row.MadeAt, Kind: planner.Kind(row.Kind), Said: kept(row.Said),
+		Inputs: row.Inputs, Data: row.Data,
 		Workload: row.Work, Schedule: row.Sched, Refs: row.Refs, Details: row.Detail}
 	if row.Message != nil {
 		r.Said = message.Message{} // the sentence is in it
@@ -99,7 +101,8 @@ func (s *Store) Tell(ctx context.Context, r *planner.Record) error {
 		return err
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO plan_inputs (hash, data) VALUES ($1, $2) ON CONFLICT DO NOTHING`, r.Inputs, string(r.Data)); err != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO plan_inputs (hash, data) VALUES ($1, $2) ON CONFLICT DO NOTHING`, r.Inputs,
+			string(r.Data)); err != nil {
 			return fmt.Errorf("writing what a plan was made from: %w", err)
 		}
 		// The primary key keeps two from telling the same number.
@@ -107,7 +110,8 @@ func (s *Store) Tell(ctx context.Context, r *planner.Record) error {
 			SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12
 			WHERE $2 = (SELECT coalesce(max(number), 0) + 1 FROM plan WHERE subject = $1)
 			ON CONFLICT DO NOTHING`,
-			r.Subject, r.Number, r.MadeAt, string(r.Kind), r.Said.Text, r.Inputs, string(versions), string(r.Workload), string(r.Schedule), string(r.Refs), string(r.Details), string(said))
+			r.Subject, r.Number, r.MadeAt, string(r.Kind), r.Said.Text, r.Inputs, string(versions), string(r.Workload), string(r.Schedule),
+			string(r.Refs), string(r.Details), string(said))
 		if err != nil {
 			return fmt.Errorf("writing plan %d of %s: %w", r.Number, r.Subject, err)
 		}

@@ -76,7 +76,8 @@ func (s *Store) Save(ctx context.Context, key kitchen.Key, version int64, body a
 		}
 		if version == 0 {
 			// An id that was used before goes on counting where it stopped.
-			if err := tx.GetContext(ctx, &version, `SELECT coalesce(max(version), 0) FROM record_history WHERE kind = $1 AND id = $2`, key.Kind, key.ID); err != nil {
+			if err := tx.GetContext(ctx, &version, `SELECT coalesce(max(version), 0) FROM record_history WHERE kind = $1 AND id = $2`, key.Kind,
+				key.ID); err != nil {
 				return nil, fmt.Errorf("reading the history of %s %q: %w", key.Kind, key.ID, err)
 			}
 		}
@@ -225,7 +226,8 @@ func (s *Store) History(ctx context.Context, key kitchen.Key) ([]Version, error)
 // At decodes a record as it was at a version into v.
 func (s *Store) At(ctx context.Context, key kitchen.Key, version int64, v any) error {
 	var body []byte
-	err := s.db.GetContext(ctx, &body, `SELECT body FROM record_history WHERE kind = $1 AND id = $2 AND version = $3`, key.Kind, key.ID, version)
+	err := s.db.GetContext(ctx, &body, `SELECT body FROM record_history WHERE kind = $1 AND id = $2 AND version = $3`, key.Kind, key.ID,
+		version)
 	if errors.Is(err, sql.ErrNoRows) {
 		return ErrNotFound
 	}

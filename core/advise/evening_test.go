@@ -18,13 +18,16 @@ func joinAt(id, name string, minute, late int) expand.EveningJoin {
 }
 
 func TestWhatMovedInAnEvening(t *testing.T) {
-	was := evening(joinAt("1/main", "Table 1", 0, 0), joinAt("2/main", "Table 2", 10, 120), joinAt("3/main", "Table 3", 20, 0), joinAt("4/main", "Table 4", 30, 0))
+	was := evening(joinAt("1/main", "Table 1", 0, 0), joinAt("2/main", "Table 2", 10, 120), joinAt("3/main", "Table 3", 20, 0),
+		joinAt("4/main", "Table 4", 30, 0))
 	for want, is := range map[string]*expand.EveningPlan{
 		"Every join stays.": was,
 		"Table 2 goes 3 min sooner. Table 1 goes 2 min later. 1 more table moves. 2 min less lateness in all.": evening(
-			joinAt("1/main", "Table 1", 2, 0), joinAt("2/main", "Table 2", 7, 0), joinAt("3/main", "Table 3", 21, 0), joinAt("4/main", "Table 4", 30, 0)),
+			joinAt("1/main", "Table 1", 2, 0), joinAt("2/main", "Table 2", 7, 0), joinAt("3/main", "Table 3", 21, 0),
+			joinAt("4/main", "Table 4", 30, 0)),
 		"Table 5 is new. Table 3 has a course less. 5 min more lateness in all.": evening(
-			joinAt("1/main", "Table 1", 0, 0), joinAt("2/main", "Table 2", 10, 120), joinAt("4/main", "Table 4", 30, 0), joinAt("5/main", "Table 5", 40, 300)),
+			joinAt("1/main", "Table 1", 0, 0), joinAt("2/main", "Table 2", 10, 120), joinAt("4/main", "Table 4", 30, 0),
+			joinAt("5/main", "Table 5", 40, 300)),
 	} {
 		require.Equal(t, want, advise.EveningDifference(was, is).Text)
 	}
@@ -38,7 +41,8 @@ func TestWhatMovedInAnEvening(t *testing.T) {
 
 // What saves most beyond what it costs comes first.
 func TestRankOfMends(t *testing.T) {
-	list := []advise.Mend{{ID: "dear", SavesS: 1000, PriceS: 900}, {ID: "small", SavesS: 300, PriceS: 50}, {ID: "best", SavesS: 900, PriceS: 100}}
+	list := []advise.Mend{{ID: "dear", SavesS: 1000, PriceS: 900}, {ID: "small", SavesS: 300, PriceS: 50},
+		{ID: "best", SavesS: 900, PriceS: 100}}
 	advise.Rank(list)
 	require.Equal(t, []string{"best", "small", "dear"}, []string{list[0].ID, list[1].ID, list[2].ID})
 	c := advise.Candidate{}

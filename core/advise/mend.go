@@ -78,11 +78,13 @@ func Candidates(b *kitchen.Book, e *expand.Evening, plan *expand.EveningPlan) []
 	p.seats()
 	s := e.Service
 	if usual := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands); s.Kind == kitchen.ALaCarte && usual < min(4, len(b.MayPlate())) {
-		p.add(fmt.Sprintf("hands:%d", usual+1), message.Of("mend.hands", "people", usual+1, "usual", usual), message.Of("mend.hands-costs"), priceOfHands,
+		p.add(fmt.Sprintf("hands:%d", usual+1), message.Of("mend.hands", "people", usual+1, "usual", usual), message.Of("mend.hands-costs"),
+			priceOfHands,
 			func(c *kitchen.Service) { c.PlatingHands = usual + 1 })
 	}
 	courses := max(0, len(b.CoursesOf(s))-1)
-	p.add("pace:4", message.Of("mend.pace", "every", s.CourseMin+4, "usual", s.CourseMin), message.Of("mend.pace-costs"), int64(4*courses*s.Covers()*priceOfGuestMinute),
+	p.add("pace:4", message.Of("mend.pace", "every", s.CourseMin+4, "usual", s.CourseMin), message.Of("mend.pace-costs"),
+		int64(4*courses*s.Covers()*priceOfGuestMinute),
 		func(c *kitchen.Service) { c.CourseMin += 4 })
 	if s.Margin > 0 {
 		p.add("margin:0", message.Of("mend.margin"), message.Of("mend.margin-costs"), priceOfMargin, func(c *kitchen.Service) { c.Margin = 0 })
@@ -161,7 +163,8 @@ func (p *proposals) helpers() {
 // time, and for how many seconds they are taken in it.
 func (p *proposals) leastBusy(section string, from, to time.Time) (who string, busy int64) {
 	for _, x := range p.book.People() {
-		if slices.Contains(x.Sections, section) || slices.Contains(p.service.Helpers, kitchen.Helper{Person: x.ID, Section: section}) || x.Away(from) {
+		if slices.Contains(x.Sections, section) || slices.Contains(p.service.Helpers, kitchen.Helper{Person: x.ID, Section: section}) ||
+			x.Away(from) {
 			continue
 		}
 		// Who only runs the pass stays there.

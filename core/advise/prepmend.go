@@ -64,7 +64,8 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 		if t.Kind == "tight" {
 			for _, x := range freest(b, p, j, 2) {
 				section, _ := b.Section(j.Section)
-				add(j.ID, message.Of("mend.helper", "who", x.name, "section", section.Name), message.Of("mend.day-costs", "who", x.name, "work", message.Minutes(x.busy)), func(d *kitchen.Data) {
+				add(j.ID, message.Of("mend.helper", "who", x.name, "section", section.Name), message.Of("mend.day-costs", "who", x.name, "work",
+					message.Minutes(x.busy)), func(d *kitchen.Data) {
 					for i := range d.People {
 						if d.People[i].ID == x.id {
 							d.People[i].Sections = append(slices.Clone(d.People[i].Sections), j.Section)
@@ -74,9 +75,11 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 			}
 		}
 		need := wantedOf(p, j.Component)
-		add(j.ID, message.Of("mend.buy", "amount", amountWords(need, c.Unit), "what", c.Name), message.Of("mend.buy-costs"), func(d *kitchen.Data) {
-			d.Stock = append(slices.Clone(d.Stock), kitchen.Stock{ID: "bought-in", Component: c.ID, Amount: need, UseBy: p.Now.Add(60 * 24 * time.Hour)})
-		})
+		add(j.ID, message.Of("mend.buy", "amount", amountWords(need, c.Unit), "what", c.Name), message.Of("mend.buy-costs"),
+			func(d *kitchen.Data) {
+				d.Stock = append(slices.Clone(d.Stock), kitchen.Stock{ID: "bought-in", Component: c.ID, Amount: need,
+					UseBy: p.Now.Add(60 * 24 * time.Hour)})
+			})
 		for _, dish := range b.Dishes() {
 			if !needs(b, &dish, c.ID) {
 				continue
@@ -86,7 +89,8 @@ func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 				if line < 0 || !slices.Contains(j.For, s.Name) || ordered(&s, dish.ID) {
 					continue
 				}
-				add(j.ID, message.Of("mend.take-off", "dish", dish.Name, "service", s.Name), message.Of("mend.take-off-costs", "percent", math.Round(s.Menu[line].Share)), func(d *kitchen.Data) {
+				add(j.ID, message.Of("mend.take-off", "dish", dish.Name, "service", s.Name), message.Of("mend.take-off-costs", "percent",
+					math.Round(s.Menu[line].Share)), func(d *kitchen.Data) {
 					d.Services[k].Menu = withoutDish(b, s.Menu, line)
 				})
 			}

@@ -39,16 +39,21 @@ func larder(steps ...kitchen.Step) kitchen.Data {
 		}
 		steps[i].Name = steps[i].ID
 	}
-	c := kitchen.Component{ID: "cure", Name: "Cured fish", Section: "larder", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, BatchYield: 1000, ShelfLifeH: 72, Store: kitchen.Chilled, Steps: steps}
+	c := kitchen.Component{ID: "cure", Name: "Cured fish", Section: "larder", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
+		BatchYield: 1000, ShelfLifeH: 72, Store: kitchen.Chilled, Steps: steps}
 	other := kitchen.Component{ID: "leaf", Name: "Leaves", Section: "larder", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1}
 	d.Components = []kitchen.Component{c, other}
 	dish := func(id, name, component string) kitchen.Dish {
-		return kitchen.Dish{ID: id, Name: name, Course: kitchen.Main, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "chilled",
-			Elements: []kitchen.Element{{Component: component, Amount: 20, Form: kitchen.Form{Kind: "heap"}, Temp: "chilled", Seconds: 5, Hands: 1}}}}
+		return kitchen.Dish{ID: id, Name: name, Course: kitchen.Main, State: kitchen.CurrentDish,
+			Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "chilled",
+				Elements: []kitchen.Element{{Component: component, Amount: 20, Form: kitchen.Form{Kind: "heap"}, Temp: "chilled", Seconds: 5,
+					Hands: 1}}}}
 	}
 	d.Dishes = []kitchen.Dish{dish("fish", "Fish", "cure"), dish("salad", "Salad", "leaf")}
-	d.Services = []kitchen.Service{{ID: "s", Name: "Thursday", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
-		Menu: []kitchen.MenuLine{{Dish: "fish", Share: 60}, {Dish: "salad", Share: 40}}, Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
+	d.Services = []kitchen.Service{{ID: "s", Name: "Thursday", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed,
+		CourseMin: 20,
+		Menu:      []kitchen.MenuLine{{Dish: "fish", Share: 60}, {Dish: "salad", Share: 40}},
+		Tables:    []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
 	return d
 }
 
@@ -106,7 +111,8 @@ func TestAForgottenCureRestsLess(t *testing.T) {
 // By hand. It is 15:00: six hours of work in runs of an hour for one cook, and three and a
 // half hours until everything is in place. Two cooks do it in three.
 func TestAnotherPairOfHandsForWhatIsTight(t *testing.T) {
-	shell := kitchen.Step{ID: "shell", Hands: kitchen.Both, Time: kitchen.StepTime{PerPortion: kitchen.Exactly(3600)}, Batch: &kitchen.BatchLimit{Portions: 1, Run: kitchen.SideBySide}}
+	shell := kitchen.Step{ID: "shell", Hands: kitchen.Both, Time: kitchen.StepTime{PerPortion: kitchen.Exactly(3600)},
+		Batch: &kitchen.BatchLimit{Portions: 1, Run: kitchen.SideBySide}}
 	_, list := solved(t, larder(shell), clock(14, 15, 0))
 	require.Contains(t, helps(list), " helps at Larder")
 }

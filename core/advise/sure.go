@@ -51,7 +51,8 @@ func (s *Sureness) Blamed() []Blamed {
 // figures. Times are drawn from a normal distribution with PERT's mean and deviation, cut
 // off at the quick and the slow time. dear tells the longest wait of a link that is not a
 // rule but a cost, −1 for a link without; nil when all longest waits are rules.
-func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) Spread, dear func(*workload.Link) int64, grace float64, runs int, seed uint64) map[string]*Sureness {
+func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) Spread, dear func(*workload.Link) int64, grace float64,
+	runs int, seed uint64) map[string]*Sureness {
 	d := newDispatch(w, s, dear)
 	rng := rand.New(rand.NewPCG(seed, 0x5eed))
 	out := map[string]*Sureness{}

@@ -14,7 +14,8 @@ func at(v int64) *int64 { return &v }
 
 // chain is n tasks one after another on one cook, each planned for its mean.
 func chain(n int, mean, lead int64) (*workload.Workload, *workload.Schedule) {
-	w := &workload.Workload{Resources: []workload.Resource{{ID: "cook", Capacity: 4}}, Joins: []workload.Join{{ID: "j", At: at(int64(n)*mean + lead)}}}
+	w := &workload.Workload{Resources: []workload.Resource{{ID: "cook", Capacity: 4}},
+		Joins: []workload.Join{{ID: "j", At: at(int64(n)*mean + lead)}}}
 	s := &workload.Schedule{Joins: []workload.Instant{{ID: "j", At: int64(n)*mean + lead}}}
 	for i := range n {
 		id := string(rune('a' + i))
@@ -77,8 +78,10 @@ func TestTheSameSeedGivesTheSameFigures(t *testing.T) {
 func TestHoldsAndBlame(t *testing.T) {
 	w := &workload.Workload{Resources: []workload.Resource{{ID: "cook", Capacity: 4}}, Joins: []workload.Join{{ID: "j", At: at(1000)}},
 		Tasks: []workload.Task{{ID: "roast", Seconds: 600}, {ID: "plate", Seconds: 100}},
-		Links: []workload.Link{{From: "roast", To: "plate", Kind: workload.FinishStart, Max: at(300), Weight: 1}, {From: "plate", To: "j", Kind: workload.FinishStart, Weight: 1}}}
-	s := &workload.Schedule{Tasks: []workload.Run{{ID: "roast", Start: 0, Finish: 600}, {ID: "plate", Start: 900, Finish: 1000}}, Joins: []workload.Instant{{ID: "j", At: 1000}}}
+		Links: []workload.Link{{From: "roast", To: "plate", Kind: workload.FinishStart, Max: at(300), Weight: 1},
+			{From: "plate", To: "j", Kind: workload.FinishStart, Weight: 1}}}
+	s := &workload.Schedule{Tasks: []workload.Run{{ID: "roast", Start: 0, Finish: 600}, {ID: "plate", Start: 900, Finish: 1000}},
+		Joins: []workload.Instant{{ID: "j", At: 1000}}}
 	spread := func(id string) advise.Spread {
 		if id == "roast" {
 			return advise.Spread{Low: 300, Likely: 600, High: 900}

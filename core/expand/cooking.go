@@ -74,7 +74,8 @@ func (f *Firing) link(from, to string, w kitchen.Wait, offset int) {
 		} else {
 			// A whole service is wanted even where one wait gets too long; then that is said.
 			f.in.dear[[2]string{from, to}] = v
-			f.Workload.Links = append(f.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: l.Min, Best: &v, Weight: overHold})
+			f.Workload.Links = append(f.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: l.Min, Best: &v,
+				Weight: overHold})
 		}
 	}
 	best := w.Best
@@ -160,8 +161,9 @@ func (f *Firing) cooks(section string) []string {
 func (f *Firing) preheat(x *wanted, s *kitchen.Step, b batch, ref TaskRef) {
 	ids, _ := equipment(f.book, s.Equipment.Kind, s.Equipment.SetpointC)
 	ref.Preheat = true
-	t := workload.Task{ID: b.id + "/heat", Name: x.component.Name + ": heat for " + strings.ToLower(s.Name), Seconds: int64(s.Equipment.PreheatS),
-		Needs: []workload.Need{{AnyOf: ids, Units: int64(s.Equipment.Units), SetpointC: s.Equipment.SetpointC}}}
+	t := workload.Task{ID: b.id + "/heat", Name: x.component.Name + ": heat for " + strings.ToLower(s.Name),
+		Seconds: int64(s.Equipment.PreheatS),
+		Needs:   []workload.Need{{AnyOf: ids, Units: int64(s.Equipment.Units), SetpointC: s.Equipment.SetpointC}}}
 	f.add(t, ref, x, b)
 	longest := hotPan
 	f.link(t.ID, b.id, kitchen.Wait{Longest: &longest}, 0)

@@ -55,9 +55,11 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	orders, problems := b.TableOrders(s)
 	e := &Evening{Service: s, Problems: problems, book: b, roster: roster(b)}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
-	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers, dear: map[[2]string]int64{}}
+	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers,
+		dear: map[[2]string]int64{}}
 	e.dear = in.dear
-	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon, Resources: resources(b, e.Origin, in.horizon)}
+	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon,
+		Resources: resources(b, e.Origin, in.horizon)}
 	hands := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands)
 	room := MaxPlates
 	if s.Kind == kitchen.Banquet {
@@ -72,7 +74,8 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 		for _, c := range b.CoursesOf(s) {
 			rounds := e.rounds(orders[i], c, room)
 			for r, round := range rounds {
-				x := Course{ID: fmt.Sprintf("%s/%s", t.ID, c), Table: t.ID, Name: t.Name, Course: c, before: before, pace: int64(float64(s.CourseMin) * 60 * paceLeast)}
+				x := Course{ID: fmt.Sprintf("%s/%s", t.ID, c), Table: t.ID, Name: t.Name, Course: c, before: before,
+					pace: int64(float64(s.CourseMin) * 60 * paceLeast)}
 				if len(rounds) > 1 {
 					x.Round = r + 1
 				}
@@ -82,7 +85,8 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 				if r > 0 {
 					x.pace = 0
 				}
-				f, err := newFiring(b, Table{ID: x.ID, Name: message.Of("course.of", "table", t.Name, "course", c).Text, Orders: round, At: at, Hands: hands}, in)
+				f, err := newFiring(b, Table{ID: x.ID, Name: message.Of("course.of", "table", t.Name, "course", c).Text, Orders: round, At: at,
+					Hands: hands}, in)
 				if err != nil {
 					return nil, err
 				}

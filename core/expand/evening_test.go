@@ -96,7 +96,8 @@ func TestTwoTablesShareABatch(t *testing.T) {
 // rounds each, as even as can be. A crisp that may not wait at all is made for each round.
 func TestARoundsBatchIsAsLargeAsItsHold(t *testing.T) {
 	for hold, batches := range map[int]int{0: 4, 39: 4, 40: 2, 80: 2, 119: 2, 120: 1, 1000: 1} {
-		roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(hold)}, Steps: []kitchen.Step{pick("roast", kitchen.None, 600)}}
+		roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(hold)},
+			Steps: []kitchen.Step{pick("roast", kitchen.None, 600)}}
 		d := served([]kitchen.Component{roast}, []kitchen.Element{{Component: "roast", Seconds: 10}}, table("hall", 16, 19*60))
 		d.Services[0].Kind, d.Services[0].PlatingHands = kitchen.Banquet, 1
 		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "pass", Name: "Pass", Kind: kitchen.Pass, Capacity: 4, Unit: "plate"})
@@ -159,7 +160,8 @@ func TestAGuestWithAnAllergyHasAPanOfTheirOwn(t *testing.T) {
 func TestThePanIsHeatedBefore(t *testing.T) {
 	s := pick("toss", kitchen.Both, 80)
 	s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Burner, Units: 1, PreheatS: 45}
-	d := house([]kitchen.Component{{ID: "greens", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}}, []kitchen.Element{{Component: "greens", Seconds: 10}})
+	d := house([]kitchen.Component{{ID: "greens", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}},
+		[]kitchen.Element{{Component: "greens", Seconds: 10}})
 	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "rings", Name: "Rings", Kind: kitchen.Burner, Capacity: 2, Unit: "ring"})
 	p := plan(t, d, 1, 1)
 	require.Len(t, p.Strands[0].Bars, 2)
@@ -176,11 +178,13 @@ func TestThePanIsHeatedBefore(t *testing.T) {
 // turned up 2 min before. The roast takes 600 s and may not wait, plating 10 s: in at
 // 18:49:50, turned at 18:47:50.
 func TestWhenTheOvenIsTurned(t *testing.T) {
-	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 220)}}
+	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(0)},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 220)}}
 	_, _, p := evening(t, served([]kitchen.Component{roast}, []kitchen.Element{{Component: "roast", Seconds: 10}}, table("a", 1, 19*60)), true)
 	require.Len(t, p.Sets, 1)
 	x := p.Sets[0]
-	require.Equal(t, "18:47:50 18:49:50 180 220 roast", fmt.Sprintf("%s %s %g %g %s", x.At.Format("15:04:05"), x.By.Format("15:04:05"), x.FromC, x.C, x.What))
+	require.Equal(t, "18:47:50 18:49:50 180 220 roast", fmt.Sprintf("%s %s %g %g %s", x.At.Format("15:04:05"), x.By.Format("15:04:05"),
+		x.FromC, x.C, x.What))
 }
 
 // By hand. Two tables of one want 300 s of the only cook at the same minute, and nothing
@@ -219,7 +223,8 @@ func TestTheHeatOfTheOvenIsACause(t *testing.T) {
 	}, []kitchen.Element{{Component: "onion", Seconds: 10}})
 	other := d.Dishes[0]
 	other.ID, other.Name = "other", "Other"
-	other.Specification.Elements = []kitchen.Element{{Component: "fish", Amount: 10, Form: kitchen.Form{Kind: "pool"}, Temp: "hot", Seconds: 10, Hands: 1}}
+	other.Specification.Elements = []kitchen.Element{{Component: "fish", Amount: 10, Form: kitchen.Form{Kind: "pool"}, Temp: "hot",
+		Seconds: 10, Hands: 1}}
 	d.Dishes = append(d.Dishes, other)
 	a, b := table("a", 1, 19*60), table("b", 1, 19*60+5)
 	a.Orders, b.Orders = []kitchen.TableOrder{{Dish: "dish", Count: 1}}, []kitchen.TableOrder{{Dish: "other", Count: 1}}
@@ -229,7 +234,8 @@ func TestTheHeatOfTheOvenIsACause(t *testing.T) {
 	require.NotEmpty(t, p.Trouble)
 	require.NotNil(t, p.Trouble[0].Cause)
 	require.Equal(t, expand.ResourceRef{Kind: kitchen.EquipmentRecord, ID: "oven"}, p.Trouble[0].Cause.Resource)
-	require.Regexp(t, `Oven is at (220|180)° for (onion|fish) \([AB], main\) until \d\d:\d\d:\d\d; at (180|220)° it is by`, p.Trouble[0].Why.Text)
+	require.Regexp(t, `Oven is at (220|180)° for (onion|fish) \([AB], main\) until \d\d:\d\d:\d\d; at (180|220)° it is by`,
+		p.Trouble[0].Why.Text)
 }
 
 // What is named as the cause is one: without the table that is named, the others are less
@@ -247,7 +253,8 @@ func TestWithoutTheNamedCauseItIsLessLate(t *testing.T) {
 				s = inOven(pick("s", kitchen.None, 60+rng.IntN(400)), []float64{180, 220}[rng.IntN(2)])
 				s.Equipment.Units = 2
 			}
-			cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)], Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))}, Steps: []kitchen.Step{s}})
+			cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)],
+				Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))}, Steps: []kitchen.Step{s}})
 			es = append(es, kitchen.Element{Component: id, Seconds: 5 + rng.IntN(20)})
 		}
 		d := served(cs, es, table("a", 1, 19*60), table("b", 1, 19*60+rng.IntN(4)), table("c", 1, 19*60+rng.IntN(6)))
@@ -262,7 +269,8 @@ func TestWithoutTheNamedCauseItIsLessLate(t *testing.T) {
 			without := d
 			without.Services = []kitchen.Service{d.Services[0]}
 			named, _, _ := strings.Cut(x.Cause.Join, "/")
-			without.Services[0].Tables = slices.DeleteFunc(slices.Clone(d.Services[0].Tables), func(t kitchen.ServiceTable) bool { return t.ID == named })
+			without.Services[0].Tables = slices.DeleteFunc(slices.Clone(d.Services[0].Tables),
+				func(t kitchen.ServiceTable) bool { return t.ID == named })
 			_, _, freed := evening(t, without, false)
 			late := func(p *expand.EveningPlan) (sum int64) {
 				for _, j := range p.Joins {

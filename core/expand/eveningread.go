@@ -142,7 +142,9 @@ type Fire struct {
 
 // Read makes the plan of a schedule.
 func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
-	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{}, Loads: []Load{}, Hands: []SectionHands{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{}, Tables: []TableStanding{}, Said: append([]message.Message{}, e.Problems...)}
+	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{},
+		Loads: []Load{}, Hands: []SectionHands{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{},
+		Tables: []TableStanding{}, Said: append([]message.Message{}, e.Problems...)}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -153,7 +155,9 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	for i := range e.Courses {
 		x := &e.Courses[i]
 		p := x.Firing.read(s, why.runs, why.joins, why.names)
-		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt, PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt, Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
+		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt,
+			PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt,
+			Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
 			d, _ := e.book.Dish(o.Dish)
@@ -163,7 +167,8 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 		out.Joins = append(out.Joins, j)
 		if j.Late() {
 			cause := why.late(x)
-			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", message.Of("fire.late", "table", x.title(), "by", message.Rough(j.LateS)), cause.Said, j.LateS, cause.named()})
+			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", message.Of("fire.late", "table", x.title(), "by", message.Rough(j.LateS)),
+				cause.Said, j.LateS, cause.named()})
 		}
 		if out.From.IsZero() || p.FirstFireAt.Before(out.From) {
 			out.From = p.FirstFireAt
@@ -223,7 +228,8 @@ func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) 
 		j.OverS = max(j.OverS, worst)
 		x, _ := e.CourseByID(j.ID)
 		cause := why.early(x, after)
-		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", message.Of("fire.hold", "table", x.title(), "what", st.Name, "by", message.Rough(worst)), cause.Said, worst, cause.named()})
+		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", message.Of("fire.hold", "table", x.title(), "what", st.Name, "by",
+			message.Rough(worst)), cause.Said, worst, cause.named()})
 	}
 }
 
@@ -271,7 +277,8 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 		joins, x := e.joinsOf(t.ID)
 		c, _ := e.book.Component(ref.Component)
 		step := &c.Steps[c.StepIndex(ref.Step)]
-		run := FireRun{Joins: joins, Section: c.SectionOf(step), What: c.Name, Step: step.Name, Count: ref.Portions, From: at(r.Start), To: at(r.Finish), Hands: step.Hands, Apart: ref.Apart}
+		run := FireRun{Joins: joins, Section: c.SectionOf(step), What: c.Name, Step: step.Name, Count: ref.Portions, From: at(r.Start),
+			To: at(r.Finish), Hands: step.Hands, Apart: ref.Apart}
 		if ref.Preheat {
 			run.Step, run.Hands = message.Of("task.heat-pan").Text, kitchen.None
 		}
@@ -282,7 +289,8 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 		if before[t.ID] || ref.Preheat {
 			continue
 		}
-		f := Fire{At: at(r.Start), Join: x.ID, Joins: joins, Table: e.tables(joins), Course: string(x.Course), Section: run.Section, What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, slack[t.ID]), Apart: ref.Apart}
+		f := Fire{At: at(r.Start), Join: x.ID, Joins: joins, Table: e.tables(joins), Course: string(x.Course), Section: run.Section,
+			What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, slack[t.ID]), Apart: ref.Apart}
 		if h := heated[t.ID]; h != nil {
 			f.Preheat = r.Start - h.Start
 		}
@@ -426,7 +434,8 @@ func (e *Evening) settings(out *EveningPlan, s *workload.Schedule) {
 				ref := e.ref(u.task)
 				c, _ := e.book.Component(ref.Component)
 				by := e.Origin.Add(time.Duration(u.run.Start) * time.Second)
-				out.Sets = append(out.Sets, HeatSetting{At: by.Add(-time.Duration(took) * time.Second), By: by, Name: r.Name, FromC: now, C: u.c, What: c.Name, Section: c.SectionOf(&c.Steps[c.StepIndex(ref.Step)])})
+				out.Sets = append(out.Sets, HeatSetting{At: by.Add(-time.Duration(took) * time.Second), By: by, Name: r.Name, FromC: now, C: u.c,
+					What: c.Name, Section: c.SectionOf(&c.Steps[c.StepIndex(ref.Step)])})
 				now = u.c
 			}
 		}

@@ -185,9 +185,11 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		}
 		bar := Bar{Task: t.ID, Step: s.ID, Name: s.Name, Batch: ref.Batch, Of: ref.Of, Portions: ref.Portions,
 			StartS: run.Start - join, FinishS: run.Finish - join, StartAt: f.Origin.Add(time.Duration(run.Start) * time.Second),
-			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat, Courses: max(1, len(ref.Joins))}
+			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat,
+			Courses: max(1, len(ref.Joins))}
 		if ref.Preheat {
-			bar.Name, bar.Hands, bar.Checks, bar.Dangers = "Heat for "+strings.ToLower(s.Name), kitchen.None, []kitchen.DoneCheck{}, []kitchen.Danger{}
+			bar.Name, bar.Hands, bar.Checks, bar.Dangers = "Heat for "+strings.ToLower(s.Name), kitchen.None, []kitchen.DoneCheck{},
+				[]kitchen.Danger{}
 		}
 		if s.Equipment != nil {
 			bar.SetpointC = s.Equipment.SetpointC
@@ -207,7 +209,8 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 }
 
 // waits adds the wait after each batch: to the next step's batch or to the plate.
-func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join, plating int64) {
+func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join,
+	plating int64) {
 	type pair struct{ from, to string }
 	seen := map[pair]bool{} // a longest wait that is dear has a link of its own
 	for _, l := range f.links {
@@ -235,7 +238,8 @@ func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[st
 		if until <= end {
 			continue
 		}
-		bar := WaitBar{AfterTask: l.From, FromS: end - join, ToS: until - join, Shortest: w.Shortest, Best: w.Best, Longest: w.Longest, Place: w.Place, State: "in-time"}
+		bar := WaitBar{AfterTask: l.From, FromS: end - join, ToS: until - join, Shortest: w.Shortest, Best: w.Best, Longest: w.Longest,
+			Place: w.Place, State: "in-time"}
 		wait := until - end
 		switch {
 		case wait < int64(w.Shortest) || w.Longest != nil && wait > int64(*w.Longest):

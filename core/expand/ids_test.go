@@ -43,14 +43,17 @@ func TestIDsLast(t *testing.T) {
 	cs, es := pans()
 	two := refsOf(t, served(cs, es, table("a", 2, 1140), table("b", 2, 1150)))
 	require.Equal(t, []string{"a/main/fish/sear", "a/main/plating", "b/main/fish/sear", "b/main/plating"}, slices.Sorted(maps.Keys(two)))
-	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 1, Of: 1, Portions: 2, Joins: []string{"a/main"}}, two["a/main/fish/sear"])
+	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 1, Of: 1, Portions: 2, Joins: []string{"a/main"}},
+		two["a/main/fish/sear"])
 
 	more := refsOf(t, served(cs, es, table("b", 2, 1150), table("a", 3, 1140)))
 	for id := range two {
 		require.Contains(t, more, id, "it keeps its id when another batch is added and the tables change places")
 	}
-	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 1, Of: 2, Portions: 2, Joins: []string{"a/main"}}, more["a/main/fish/sear"])
-	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 2, Of: 2, Portions: 1, Joins: []string{"a/main"}}, more["a/main/fish/sear/2"])
+	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 1, Of: 2, Portions: 2, Joins: []string{"a/main"}},
+		more["a/main/fish/sear"])
+	require.Equal(t, expand.TaskRef{Component: "fish", Step: "sear", Batch: 2, Of: 2, Portions: 1, Joins: []string{"a/main"}},
+		more["a/main/fish/sear/2"])
 	require.Len(t, more, 5)
 }
 

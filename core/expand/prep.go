@@ -80,7 +80,8 @@ func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done ma
 			made[d.Batch] = *d.Amount
 		}
 	}
-	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b, services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
+	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b,
+		services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
 	p.frame(span)
 	p.spread()
 	if err := p.tasks(); err != nil {
@@ -340,7 +341,8 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 	var out []string
 	for k, n := range parts {
 		id := TaskID(x.ID, s.ID, k+1)
-		p.Workload.Tasks = append(p.Workload.Tasks, workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely), Needs: needs})
+		p.Workload.Tasks = append(p.Workload.Tasks, workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely),
+			Needs: needs})
 		p.Tasks[id] = PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}
 		if k > 0 && s.Batch.Run == kitchen.InTurn {
 			p.Workload.Links = append(p.Workload.Links, workload.Link{From: out[k-1], To: id, Kind: workload.FinishStart, Weight: 1})
@@ -355,7 +357,8 @@ func (p *Prep) link(from, to string, w kitchen.Wait) {
 	if w.Best != nil {
 		best = int64(*w.Best)
 	}
-	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: int64(w.Shortest), Best: &best, Weight: staleBatch})
+	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: int64(w.Shortest),
+		Best: &best, Weight: staleBatch})
 	if w.Longest != nil {
 		p.atMost(from, to, int64(*w.Longest))
 	}
@@ -363,7 +366,8 @@ func (p *Prep) link(from, to string, w kitchen.Wait) {
 
 // atMost makes every second of a wait beyond a length dear.
 func (p *Prep) atMost(from, to string, seconds int64) {
-	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Best: &seconds, Weight: overWait})
+	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Best: &seconds,
+		Weight: overWait})
 }
 
 // between ties batches that go into each other: what a batch uses is made before it, and

@@ -36,7 +36,8 @@ func st(name string, minutes int, hands kitchen.Hands, longest int) kitchen.Step
 
 // prepOf plans one component for one table of ten at 19:00 on Thursday the 14th. The one
 // cook is there from 10:00 to 23:00, and in service from 19:00 to 20:45 of that day.
-func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shelfH float64, steps ...kitchen.Step) (*expand.Prep, *expand.PrepPlan) {
+func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shelfH float64, steps ...kitchen.Step) (*expand.Prep,
+	*expand.PrepPlan) {
 	for i := range steps {
 		if i > 0 {
 			if len(steps[i].After) == 0 {
@@ -46,10 +47,13 @@ func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shel
 		}
 	}
 	d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
-	d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, BatchYield: 1000, ShelfLifeH: shelfH, Store: kitchen.Chilled, Steps: steps}}
-	d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
-		Elements: []kitchen.Element{{Component: "c", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
-	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20, Menu: []kitchen.MenuLine{{Dish: "dish", Share: 100}},
+	d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
+		BatchYield: 1000, ShelfLifeH: shelfH, Store: kitchen.Chilled, Steps: steps}}
+	d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
+		Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
+			Elements: []kitchen.Element{{Component: "c", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
+	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
+		Menu:   []kitchen.MenuLine{{Dish: "dish", Share: 100}},
 		Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
@@ -88,7 +92,8 @@ func inHours(t require.TestingT, plan *expand.PrepPlan) {
 // turn (12 min) is done by 23:00 on Wednesday, begun 22:48; the first side (18 h) by 04:48
 // on Wednesday; burying (20 min) ends by 23:00 on Tuesday, begun 22:40.
 func TestACureWithATurn(t *testing.T) {
-	steps := []kitchen.Step{st("bury", 20, kitchen.Both, 0), st("first", 18*60, kitchen.None, 1), st("turn", 12, kitchen.Both, 6), st("second", 18*60, kitchen.None, 1), st("rinse", 15, kitchen.Both, 22)}
+	steps := []kitchen.Step{st("bury", 20, kitchen.Both, 0), st("first", 18*60, kitchen.None, 1), st("turn", 12, kitchen.Both, 6),
+		st("second", 18*60, kitchen.None, 1), st("rinse", 15, kitchen.Both, 22)}
 	p, plan := prepOf(t, at(11, 10, 0), nil, 120, steps...)
 	require.Equal(t, at(12, 22, 40), p.StartBy[0])
 	require.Empty(t, plan.Trouble)
@@ -108,7 +113,8 @@ func TestACureWithATurn(t *testing.T) {
 // A soaked pulse, by hand: dressed (6 min) from 18:54, simmered (30 min) from 18:24, soaked
 // (9 h) from 09:24: the night before is not needed, but nobody has to be awake for it.
 func TestASoakedPulse(t *testing.T) {
-	p, plan := prepOf(t, at(13, 12, 0), nil, 48, st("soak", 540, kitchen.None, 0), st("simmer", 30, kitchen.Tend, 8), st("dress", 6, kitchen.Both, 1))
+	p, plan := prepOf(t, at(13, 12, 0), nil, 48, st("soak", 540, kitchen.None, 0), st("simmer", 30, kitchen.Tend, 8),
+		st("dress", 6, kitchen.Both, 1))
 	require.Equal(t, at(14, 9, 24), p.StartBy[0])
 	require.Empty(t, plan.Trouble)
 	inHours(t, plan)
@@ -118,7 +124,8 @@ func TestASoakedPulse(t *testing.T) {
 // set for 8 h. By hand: set from 11:00 on Thursday; pressed (35 min) from 10:25; the braise
 // would end in the night and wait too long, so the plan presses on Wednesday.
 func TestATwoDayBraise(t *testing.T) {
-	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("brown", 20, kitchen.Both, 0), st("braise", 110, kitchen.None, 1), st("press", 35, kitchen.Both, 4), st("set", 480, kitchen.None, 1))
+	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("brown", 20, kitchen.Both, 0), st("braise", 110, kitchen.None, 1),
+		st("press", 35, kitchen.Both, 4), st("set", 480, kitchen.None, 1))
 	require.Equal(t, at(13, 22, 40), p.StartBy[0], "by the calendar alone")
 	require.Empty(t, plan.Trouble)
 	inHours(t, plan)
@@ -130,7 +137,8 @@ func TestATwoDayBraise(t *testing.T) {
 // A frozen base, by hand: hardened (3 h) from 16:00, churned (25 min, tended) from 15:35,
 // rested (8 h) from 07:35, mixed (12 min) by 23:00 of the day before, begun 22:48.
 func TestAFrozenBase(t *testing.T) {
-	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("mix", 12, kitchen.Both, 0), st("rest", 480, kitchen.None, 1), st("churn", 25, kitchen.Tend, 24), st("harden", 180, kitchen.None, 1))
+	p, plan := prepOf(t, at(13, 11, 0), nil, 72, st("mix", 12, kitchen.Both, 0), st("rest", 480, kitchen.None, 1),
+		st("churn", 25, kitchen.Tend, 24), st("harden", 180, kitchen.None, 1))
 	require.Equal(t, at(13, 22, 48), p.StartBy[0])
 	require.Empty(t, plan.Trouble)
 	inHours(t, plan)
@@ -144,7 +152,8 @@ func TestAFrozenBase(t *testing.T) {
 func TestTheOvenIsKeptForTheService(t *testing.T) {
 	braise := st("braise", 8*60, kitchen.None, 0)
 	braise.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}
-	crisp := kitchen.Step{ID: "crisp", Name: "crisp", Phase: kitchen.PickUp, Hands: kitchen.None, Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(300)}}
+	crisp := kitchen.Step{ID: "crisp", Name: "crisp", Phase: kitchen.PickUp, Hands: kitchen.None,
+		Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(300)}}
 	overlaps := func(plan *expand.PrepPlan) bool {
 		for _, s := range plan.Jobs[0].Steps {
 			if len(s.On) > 0 && s.StartAt.Before(at(14, 20, 45)) && s.FinishAt.After(at(14, 19, 0)) {
@@ -157,7 +166,8 @@ func TestTheOvenIsKeptForTheService(t *testing.T) {
 		_, plan := prepOf(t, at(14, 4+hour, 0), nil, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
 		require.False(t, overlaps(plan), "now is %d:00", 4+hour)
 	}
-	_, plan := prepOf(t, at(14, 12, 0), map[string]expand.Done{expand.TaskID("c/s/1", "brown", 1): {At: at(14, 11, 30)}}, 48, st("brown", 15, kitchen.Both, 0), braise, crisp)
+	_, plan := prepOf(t, at(14, 12, 0), map[string]expand.Done{expand.TaskID("c/s/1", "brown", 1): {At: at(14, 11, 30)}}, 48,
+		st("brown", 15, kitchen.Both, 0), braise, crisp)
 	require.True(t, plan.Jobs[0].Steps[1].Begun)
 	require.True(t, overlaps(plan))
 }
@@ -214,10 +224,12 @@ func TestPrepPlansKeepTheHours(t *testing.T) {
 			if hands == kitchen.None {
 				most = 20 * 60
 			}
-			steps = append(steps, st(fmt.Sprint("s", i), rapid.IntRange(1, most).Draw(t, "minutes"), hands, rapid.IntRange(0, 20).Draw(t, "longest")))
+			steps = append(steps, st(fmt.Sprint("s", i), rapid.IntRange(1, most).Draw(t, "minutes"), hands,
+				rapid.IntRange(0, 20).Draw(t, "longest")))
 		}
 		steps[0].After = nil
-		p, plan := prepOf(t, at(rapid.IntRange(9, 14).Draw(t, "day"), rapid.IntRange(0, 18).Draw(t, "hour"), 0), nil, float64(rapid.IntRange(3, 100).Draw(t, "shelf")), steps...)
+		p, plan := prepOf(t, at(rapid.IntRange(9, 14).Draw(t, "day"), rapid.IntRange(0, 18).Draw(t, "hour"), 0), nil,
+			float64(rapid.IntRange(3, 100).Draw(t, "shelf")), steps...)
 		inHours(t, plan)
 		require.Len(t, plan.Jobs, 1)
 		if j := plan.Jobs[0]; j.ReadyAt.After(j.NeedBy) {
@@ -261,23 +273,28 @@ func TestTwoTablesTwoCoursesOneOven(t *testing.T) {
 	best, most := 120, 300
 	cook := func(id string, minutes int, rest kitchen.Wait) kitchen.Component {
 		return kitchen.Component{ID: id, Name: id, Section: "stove", Unit: kitchen.Pieces, GramsPerUnit: 100, DensityGPerMl: 1, Hold: rest,
-			Steps: []kitchen.Step{{ID: "oven", Name: "Oven", Phase: kitchen.PickUp, Hands: kitchen.None, Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60 * minutes)}}}}
+			Steps: []kitchen.Step{{ID: "oven", Name: "Oven", Phase: kitchen.PickUp, Hands: kitchen.None,
+				Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60 * minutes)}}}}
 	}
 	dish := func(id, component string, c kitchen.Course) kitchen.Dish {
-		return kitchen.Dish{ID: id, Name: id, Course: c, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
-			Elements: []kitchen.Element{{Component: component, Amount: 1, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}
+		return kitchen.Dish{ID: id, Name: id, Course: c, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270",
+			VesselTemp: "hot",
+			Elements:   []kitchen.Element{{Component: component, Amount: 1, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}
 	}
 	zero, minute := 0, 60
 	plan := func(second int) *expand.EveningPlan {
 		d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
 		d.Equipment[0].Capacity, d.Equipment[0].Thermostat = 1, nil
-		d.Components = []kitchen.Component{cook("roast", 10, kitchen.Wait{Shortest: 120, Best: &best, Longest: &most}), cook("pie", 4, kitchen.Wait{Best: &zero, Longest: &minute})}
+		d.Components = []kitchen.Component{cook("roast", 10, kitchen.Wait{Shortest: 120, Best: &best, Longest: &most}),
+			cook("pie", 4, kitchen.Wait{Best: &zero, Longest: &minute})}
 		d.Dishes = []kitchen.Dish{dish("main", "roast", kitchen.Main), dish("sweet", "pie", kitchen.Dessert)}
 		table := func(id string, seated int) kitchen.ServiceTable {
 			return kitchen.ServiceTable{ID: id, Name: id, Covers: 2, SeatedAt: seated}
 		}
-		d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, FirstAfterMin: 20, CourseMin: 20,
-			Menu: []kitchen.MenuLine{{Dish: "main", Share: 100}, {Dish: "sweet", Share: 100}}, Tables: []kitchen.ServiceTable{table("a", 18*60+30), table("b", second)}}}
+		d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, FirstAfterMin: 20,
+			CourseMin: 20,
+			Menu:      []kitchen.MenuLine{{Dish: "main", Share: 100}, {Dish: "sweet", Share: 100}},
+			Tables:    []kitchen.ServiceTable{table("a", 18*60+30), table("b", second)}}}
 		b, err := kitchen.NewBook(d)
 		require.NoError(t, err)
 		e, err := expand.NewEvening(b, &b.Services()[0], false)

@@ -130,8 +130,9 @@ type PersonLoad struct {
 
 // Read makes a plan of a schedule for the workload.
 func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
-	out := &PrepPlan{Days: []PrepDay{}, Jobs: []Job{}, Trouble: []PrepTrouble{}, Stock: []StockUse{}, Gates: []Gate{}, Ingredients: []IngredientRow{},
-		Problems: append([]message.Message{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
+	out := &PrepPlan{Days: []PrepDay{}, Jobs: []Job{}, Trouble: []PrepTrouble{}, Stock: []StockUse{}, Gates: []Gate{},
+		Ingredients: []IngredientRow{},
+		Problems:    append([]message.Message{}, p.Amounts.Problems...), Now: p.Now, Status: s.Status, Load: []PersonLoad{}}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -171,8 +172,10 @@ func (p *Prep) Read(s *workload.Schedule) *PrepPlan {
 func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	x := &p.Amounts.Batches[i]
 	c, _ := p.book.Component(x.Component)
-	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: scale.Float(x.Yield), Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
-		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do", Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID)}
+	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: scale.Float(x.Yield),
+		Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
+		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do",
+		Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID)}
 	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
 	for _, part := range x.For {
 		d := &p.Amounts.Draws[part.Draw]
@@ -207,7 +210,8 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 			if r == nil {
 				continue
 			}
-			st := JobStep{Task: id, Step: s.ID, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start), FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
+			st := JobStep{Task: id, Step: s.ID, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start),
+				FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
 			if s.Equipment != nil {
 				st.SetpointC = s.Equipment.SetpointC
 			}
@@ -276,7 +280,8 @@ func (p *Prep) trouble(i int, j *Job) *PrepTrouble {
 	need := x.NeedBy.In(p.zone)
 	if p.EarliestReady[i].After(x.NeedBy) {
 		t.Kind = "forgotten"
-		t.Said = message.Of("prep.forgotten", "what", j.Name, "by", p.moment(p.StartBy[i]), "ready", p.moment(p.EarliestReady[i]), "late", lengthOf(p.EarliestReady[i].Sub(x.NeedBy)))
+		t.Said = message.Of("prep.forgotten", "what", j.Name, "by", p.moment(p.StartBy[i]), "ready", p.moment(p.EarliestReady[i]), "late",
+			lengthOf(p.EarliestReady[i].Sub(x.NeedBy)))
 		if !p.QuickReady[i].After(x.NeedBy) {
 			t.Helps = append(t.Helps, message.Of("prep.quick", "ready", p.moment(p.QuickReady[i])))
 		}
@@ -394,7 +399,8 @@ func (p *Prep) merged(list []PrepTrouble) []PrepTrouble {
 func (p *Prep) stock(out *PrepPlan) {
 	for _, f := range p.Amounts.Stock {
 		c, _ := p.book.Component(f.Stock.Component)
-		u := StockUse{ID: f.Stock.ID, Component: c.ID, Name: c.Name, Amount: f.Stock.Amount, Unit: c.Unit, UseBy: f.Stock.UseBy.In(p.zone), Past: f.Wasted}
+		u := StockUse{ID: f.Stock.ID, Component: c.ID, Name: c.Name, Amount: f.Stock.Amount, Unit: c.Unit, UseBy: f.Stock.UseBy.In(p.zone),
+			Past: f.Wasted}
 		for _, part := range f.For {
 			u.Used += scale.Float(part.Amount)
 		}
@@ -449,7 +455,8 @@ func (p *Prep) gates(out *PrepPlan) {
 
 func (p *Prep) shopping(out *PrepPlan) {
 	for _, g := range p.Amounts.Ingredients {
-		row := IngredientRow{Section: g.Section, Name: g.Name, Amount: scale.Float(g.Amount), Trim: scale.Float(g.Trim), Unit: g.Unit, For: []string{}, Allergens: []string{}}
+		row := IngredientRow{Section: g.Section, Name: g.Name, Amount: scale.Float(g.Amount), Trim: scale.Float(g.Trim), Unit: g.Unit,
+			For: []string{}, Allergens: []string{}}
 		for _, id := range g.For {
 			row.For = append(row.For, p.book.NameOf(id))
 		}

@@ -49,7 +49,8 @@ type held struct {
 }
 
 func (e *Evening) newCauses(s *workload.Schedule) *causes {
-	w := &causes{e: e, runs: runsOf(s), joins: map[string]int64{}, names: e.names(), byRes: map[string][]held{}, res: map[string]*workload.Resource{}, into: map[string][]*workload.Link{}, single: map[string]string{}}
+	w := &causes{e: e, runs: runsOf(s), joins: map[string]int64{}, names: e.names(), byRes: map[string][]held{},
+		res: map[string]*workload.Resource{}, into: map[string][]*workload.Link{}, single: map[string]string{}}
 	for _, j := range s.Joins {
 		w.joins[j.ID] = j.At
 	}
@@ -264,17 +265,18 @@ func (w *causes) clock(s int64) message.Clock {
 // cause says a blocker in a sentence with numbers.
 func (b blocker) cause(w *causes) Cause {
 	until := b.held.run.Finish
-	c := Cause{Resource: w.e.roster[b.resource], Task: b.held.task.ID, Join: w.single[b.held.task.ID], Until: w.e.Origin.Add(time.Duration(until) * time.Second)}
+	c := Cause{Resource: w.e.roster[b.resource], Task: b.held.task.ID, Join: w.single[b.held.task.ID],
+		Until: w.e.Origin.Add(time.Duration(until) * time.Second)}
 	who, what, whose, till := w.names[b.resource], w.what(b.held.task.ID), w.of(b.held.task.ID), w.clock(until)
 	switch {
 	case c.Resource.IsPerson():
 		c.Said = message.Of("cause.is-at", "who", who, "what", what, "whose", whose, "until", till)
 	case b.change > 0:
-		c.Said = message.Of("cause.heat", "on", who, "celsius", *b.held.c, "what", what, "whose", whose, "until", till, "wanted", *b.want.SetpointC,
-			"ready", w.clock(until+b.change))
+		c.Said = message.Of("cause.heat", "on", who, "celsius", *b.held.c, "what", what, "whose", whose, "until", till,
+			"wanted", *b.want.SetpointC, "ready", w.clock(until+b.change))
 	default:
-		c.Said = message.Of("cause.room", "on", who, "wanted", b.want.Units, "free", b.free, "room", w.res[b.resource].Capacity, "what", what, "whose", whose,
-			"taken", b.held.units, "until", till)
+		c.Said = message.Of("cause.room", "on", who, "wanted", b.want.Units, "free", b.free, "room", w.res[b.resource].Capacity, "what", what,
+			"whose", whose, "taken", b.held.units, "until", till)
 	}
 	return c
 }

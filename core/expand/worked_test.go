@@ -44,10 +44,14 @@ func house(components []kitchen.Component, elements []kitchen.Element) kitchen.D
 		e.Amount, e.Temp, e.Hands, e.Form.Kind = 10, "hot", 1, "pool"
 	}
 	return kitchen.Data{
-		Kitchen:  kitchen.Kitchen{Name: "Test", TimeZone: "UTC", SafetyCode: kitchen.CodeUKEU, ServiceFrom: 1080, ServiceTo: 1320, PlatingHands: 1},
-		Sections: []kitchen.Section{{ID: "one", Name: "One", Hue: "blue", Pattern: "plain"}, {ID: "two", Name: "Two", Hue: "rust", Pattern: "dots"}, {ID: "pass", Name: "Pass", Hue: "slate", Pattern: "bars", Pass: true}},
-		People: []kitchen.Person{{ID: "a", Name: "A", Sections: []string{"one"}, Hours: always()}, {ID: "b", Name: "B", Sections: []string{"two"}, Hours: always()},
-			{ID: "head", Name: "Head", Sections: []string{"pass"}, Hours: always()}, {ID: "sous", Name: "Sous", Sections: []string{"pass"}, Hours: always()}},
+		Kitchen: kitchen.Kitchen{Name: "Test", TimeZone: "UTC", SafetyCode: kitchen.CodeUKEU, ServiceFrom: 1080, ServiceTo: 1320,
+			PlatingHands: 1},
+		Sections: []kitchen.Section{{ID: "one", Name: "One", Hue: "blue", Pattern: "plain"},
+			{ID: "two", Name: "Two", Hue: "rust", Pattern: "dots"}, {ID: "pass", Name: "Pass", Hue: "slate", Pattern: "bars", Pass: true}},
+		People: []kitchen.Person{{ID: "a", Name: "A", Sections: []string{"one"}, Hours: always()},
+			{ID: "b", Name: "B", Sections: []string{"two"}, Hours: always()},
+			{ID: "head", Name: "Head", Sections: []string{"pass"}, Hours: always()}, {ID: "sous", Name: "Sous", Sections: []string{"pass"},
+				Hours: always()}},
 		Equipment: []kitchen.Equipment{{ID: "oven", Name: "Oven", Kind: kitchen.Oven, Capacity: 2, Unit: "shelf",
 			Thermostat: &kitchen.Thermostat{LowC: 30, HighC: 280, StandbyC: 180, HeatCPerMin: 20, CoolCPerMin: 10, ToleranceC: 5}}},
 		Vessels:    []kitchen.Vessel{{ID: "plate", Name: "Plate", Kind: "round", WidthMm: 270, RimMm: 30, HeightMm: 18}},
@@ -105,9 +109,12 @@ func fires(p *expand.Plan) map[string]int64 {
 // 300 s. It is taken out as late as the shortest rest allows, −15 − 120 = −135, so
 // it goes in at −735. Sauce: 60 s of both hands, no wait: fired at −65.
 func TestARestWithShortestAndLongest(t *testing.T) {
-	meat := kitchen.Component{ID: "meat", Hold: kitchen.Wait{Shortest: 120, Best: seconds(180), Longest: seconds(300)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
-	sauce := kitchen.Component{ID: "sauce", Section: "two", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{pick("warm", kitchen.Both, 60)}}
-	p := plan(t, house([]kitchen.Component{meat, sauce}, []kitchen.Element{{Component: "meat", Seconds: 10}, {Component: "sauce", Seconds: 5}}), 1, 1)
+	meat := kitchen.Component{ID: "meat", Hold: kitchen.Wait{Shortest: 120, Best: seconds(180), Longest: seconds(300)},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
+	sauce := kitchen.Component{ID: "sauce", Section: "two", Hold: kitchen.Wait{Longest: seconds(60)},
+		Steps: []kitchen.Step{pick("warm", kitchen.Both, 60)}}
+	p := plan(t, house([]kitchen.Component{meat, sauce}, []kitchen.Element{{Component: "meat", Seconds: 10},
+		{Component: "sauce", Seconds: 5}}), 1, 1)
 	require.Equal(t, int64(0), p.LateS)
 	require.Equal(t, 15, p.PlatingS)
 	require.Equal(t, map[string]int64{"meat": -735, "sauce": -65}, fires(p))
@@ -119,9 +126,12 @@ func TestARestWithShortestAndLongest(t *testing.T) {
 // s before that, at −490, and roast 300 s: in at −790. They wait 470 s, within
 // their longest of 600; the oven comes from 180° in time (2 min of heating).
 func TestTwoThingsInOneOven(t *testing.T) {
-	onion := kitchen.Component{ID: "onion", Hold: kitchen.Wait{Best: seconds(600), Longest: seconds(600)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 220)}}
-	fish := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{inOven(pick("bake", kitchen.None, 240), 180)}}
-	p := plan(t, house([]kitchen.Component{onion, fish}, []kitchen.Element{{Component: "onion", Seconds: 10}, {Component: "fish", Seconds: 10}}), 1, 1)
+	onion := kitchen.Component{ID: "onion", Hold: kitchen.Wait{Best: seconds(600), Longest: seconds(600)},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 220)}}
+	fish := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(0)},
+		Steps: []kitchen.Step{inOven(pick("bake", kitchen.None, 240), 180)}}
+	p := plan(t, house([]kitchen.Component{onion, fish}, []kitchen.Element{{Component: "onion", Seconds: 10},
+		{Component: "fish", Seconds: 10}}), 1, 1)
 	require.Equal(t, int64(0), p.LateS)
 	require.Equal(t, map[string]int64{"onion": -790, "fish": -250}, fires(p))
 }
@@ -136,11 +146,14 @@ func TestAPlatingClockWithFourElementsAndTwoHands(t *testing.T) {
 	d20.Time.PerPortion = kitchen.Exactly(20)
 	cs := []kitchen.Component{
 		{ID: "a", Hold: kitchen.Wait{Shortest: 30}, Steps: []kitchen.Step{pick("heat", kitchen.Tend, 60)}},
-		{ID: "b", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{pick("first", kitchen.Both, 30), pick("second", kitchen.Both, 30, kitchen.Predecessor{Step: "first", Wait: kitchen.Wait{Longest: seconds(10)}})}},
-		{ID: "c", Steps: []kitchen.Step{{ID: "make", Phase: kitchen.Ahead, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(3600)}}}},
+		{ID: "b", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{pick("first", kitchen.Both, 30),
+			pick("second", kitchen.Both, 30, kitchen.Predecessor{Step: "first", Wait: kitchen.Wait{Longest: seconds(10)}})}},
+		{ID: "c", Steps: []kitchen.Step{{ID: "make", Phase: kitchen.Ahead, Hands: kitchen.Both,
+			Time: kitchen.StepTime{Fixed: kitchen.Exactly(3600)}}}},
 		{ID: "d", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{d20}},
 	}
-	p := plan(t, house(cs, []kitchen.Element{{Component: "a", Seconds: 8}, {Component: "b", Seconds: 9}, {Component: "c", Seconds: 10}, {Component: "d", Seconds: 7}}), 2, 2)
+	p := plan(t, house(cs, []kitchen.Element{{Component: "a", Seconds: 8}, {Component: "b", Seconds: 9}, {Component: "c", Seconds: 10},
+		{Component: "d", Seconds: 7}}), 2, 2)
 	require.Equal(t, 34, p.PlatingS)
 	require.Equal(t, int64(0), p.LateS)
 	require.Equal(t, map[string]int64{"a": -124, "b": -86, "c": 0, "d": -47}, fires(p))
@@ -165,7 +178,8 @@ func TestBatchesByWhatAPanTakes(t *testing.T) {
 }
 
 func TestTheSameComponentOfTwoDishesIsOneBatch(t *testing.T) {
-	d := house([]kitchen.Component{{ID: "sauce", Steps: []kitchen.Step{pick("warm", kitchen.Both, 60)}}}, []kitchen.Element{{Component: "sauce", Seconds: 5}})
+	d := house([]kitchen.Component{{ID: "sauce", Steps: []kitchen.Step{pick("warm", kitchen.Both, 60)}}},
+		[]kitchen.Element{{Component: "sauce", Seconds: 5}})
 	other := d.Dishes[0]
 	other.ID, other.Name = "other", "Other"
 	d.Dishes = append(d.Dishes, other)
@@ -189,7 +203,8 @@ func TestDonenessMakesABatchLonger(t *testing.T) {
 }
 
 func TestFaultsOfATable(t *testing.T) {
-	b, err := kitchen.NewBook(house([]kitchen.Component{{ID: "x", Steps: []kitchen.Step{pick("s", kitchen.Both, 60)}}}, []kitchen.Element{{Component: "x", Seconds: 5}}))
+	b, err := kitchen.NewBook(house([]kitchen.Component{{ID: "x", Steps: []kitchen.Step{pick("s", kitchen.Both, 60)}}},
+		[]kitchen.Element{{Component: "x", Seconds: 5}}))
 	require.NoError(t, err)
 	for path, table := range map[string]expand.Table{
 		"orders":            {At: join},
@@ -209,12 +224,14 @@ func TestFaultsOfATable(t *testing.T) {
 // On the night on which clocks go back, 01:00 to 05:00 on the wall is five hours
 // long (Europe/Copenhagen, 25 October 2026).
 func TestHoursInTheNightOfTheClockChange(t *testing.T) {
-	d := house([]kitchen.Component{{ID: "x", Steps: []kitchen.Step{pick("s", kitchen.Both, 60)}}}, []kitchen.Element{{Component: "x", Seconds: 5}})
+	d := house([]kitchen.Component{{ID: "x", Steps: []kitchen.Step{pick("s", kitchen.Both, 60)}}},
+		[]kitchen.Element{{Component: "x", Seconds: 5}})
 	d.Kitchen.TimeZone = "Europe/Copenhagen"
 	d.People[0].Hours = []kitchen.Hours{{Day: 0, From: 60, To: 300}}
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	f, err := expand.NewFiring(b, expand.Table{At: time.Date(2026, 10, 25, 3, 0, 0, 0, time.UTC), Orders: []expand.Order{{Dish: "dish", Count: 1}}})
+	f, err := expand.NewFiring(b, expand.Table{At: time.Date(2026, 10, 25, 3, 0, 0, 0, time.UTC),
+		Orders: []expand.Order{{Dish: "dish", Count: 1}}})
 	require.NoError(t, err)
 	w := f.Workload.Resources[0].Windows
 	require.NotEmpty(t, w)
@@ -226,7 +243,8 @@ func TestHoursInTheNightOfTheClockChange(t *testing.T) {
 func TestTroubleIsSaidInSentences(t *testing.T) {
 	sear := pick("sear", kitchen.Both, 300)
 	sear.Batch = &kitchen.BatchLimit{Portions: 2, Run: kitchen.InTurn}
-	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{sear}}}, []kitchen.Element{{Component: "fish", Seconds: 5}})
+	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{sear}}},
+		[]kitchen.Element{{Component: "fish", Seconds: 5}})
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	f, err := expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 6}}, At: join})

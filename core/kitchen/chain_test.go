@@ -16,7 +16,8 @@ import (
 func chain(n, ahead int) kitchen.Component {
 	c := kitchen.Component{ID: "c", Name: "C", Section: "s", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1}
 	for i := range n {
-		s := kitchen.Step{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprint(i), Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}
+		s := kitchen.Step{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprint(i), Phase: kitchen.PickUp, Hands: kitchen.Both,
+			Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}
 		if i < ahead {
 			s.Phase = kitchen.Ahead
 		}
@@ -50,9 +51,14 @@ func TestChainEdits(t *testing.T) {
 		edit func(*kitchen.Component) error
 		want string
 	}{
-		"insert between: the wait stays before the one that had it": {func(c *kitchen.Component) error { return c.InsertStep(1, kitchen.Step{ID: "new", Name: "n"}) }, "s0 new 1·s1 | 2·s2 3·s3 "},
-		"insert first":                         {func(c *kitchen.Component) error { return c.InsertStep(0, kitchen.Step{ID: "new", Name: "n"}) }, "new s0 1·s1 | 2·s2 3·s3 "},
-		"insert last, made to order":           {func(c *kitchen.Component) error { return c.InsertStep(4, kitchen.Step{ID: "s1", Name: "n"}) }, "s0 1·s1 | 2·s2 3·s3 s1-2 "},
+		"insert between: the wait stays before the one that had it": {func(c *kitchen.Component) error {
+			return c.InsertStep(1,
+				kitchen.Step{ID: "new", Name: "n"})
+		}, "s0 new 1·s1 | 2·s2 3·s3 "},
+		"insert first": {func(c *kitchen.Component) error { return c.InsertStep(0, kitchen.Step{ID: "new", Name: "n"}) },
+			"new s0 1·s1 | 2·s2 3·s3 "},
+		"insert last, made to order": {func(c *kitchen.Component) error { return c.InsertStep(4, kitchen.Step{ID: "s1", Name: "n"}) },
+			"s0 1·s1 | 2·s2 3·s3 s1-2 "},
 		"remove":                               {func(c *kitchen.Component) error { return c.RemoveStep("s1") }, "s0 | 2·s2 3·s3 "},
 		"remove the first":                     {func(c *kitchen.Component) error { return c.RemoveStep("s0") }, "s1 | 2·s2 3·s3 "},
 		"move within a phase":                  {func(c *kitchen.Component) error { return c.MoveStep(3, 2) }, "s0 1·s1 | 3·s3 2·s2 "},
@@ -68,7 +74,8 @@ func TestChainEdits(t *testing.T) {
 		require.True(t, c.Linear(), name)
 	}
 	c := chain(4, 2)
-	for _, err := range []error{c.InsertStep(5, kitchen.Step{}), c.InsertStep(-1, kitchen.Step{}), c.RemoveStep("x"), c.MoveStep(0, 4), c.MoveStep(-1, 0), c.CutAt(5)} {
+	for _, err := range []error{c.InsertStep(5, kitchen.Step{}), c.InsertStep(-1, kitchen.Step{}), c.RemoveStep("x"), c.MoveStep(0, 4),
+		c.MoveStep(-1, 0), c.CutAt(5)} {
 		require.Error(t, err)
 	}
 	require.Equal(t, chain(4, 2), c, "a refused edit changes nothing")
@@ -136,7 +143,8 @@ func TestCompareInWords(t *testing.T) {
 	is.StandLimitS = 240
 	is.TableSide = "sauce poured"
 	require.Equal(t, []string{
-		fmt.Sprintf("%s: amount %g, was %g; now at the last moment.", b.NameOf(is.Elements[1].Component), is.Elements[1].Amount, was.Elements[1].Amount),
+		fmt.Sprintf("%s: amount %g, was %g; now at the last moment.", b.NameOf(is.Elements[1].Component), is.Elements[1].Amount,
+			was.Elements[1].Amount),
 		"At the table: sauce poured.", "May stand: 240 s, was 300 s."}, message.Texts(kitchen.Compare(&was, &is, b.NameOf)))
 	// Two elements change places: both say so.
 	is = was

@@ -59,5 +59,6 @@ func (k *Kitchen) DayOf(now time.Time) Day {
 		return time.Date(d.Year(), d.Month(), d.Day(), 0, minutes, 0, 0, zone)
 	}
 	_, offset := local.Zone()
-	return Day{From: at(k.DayFrom), To: at(max(k.ServiceTo, k.DayFrom) + closing), ServiceFrom: at(k.ServiceFrom), ServiceTo: at(k.ServiceTo), Now: local, UTCOffsetMin: offset / 60}
+	return Day{From: at(k.DayFrom), To: at(max(k.ServiceTo, k.DayFrom) + closing), ServiceFrom: at(k.ServiceFrom), ServiceTo: at(k.ServiceTo),
+		Now: local, UTCOffsetMin: offset / 60}
 }

@@ -263,5 +263,6 @@ func (d *Dish) Do(a Act) (said message.Message, err error) {
 		d.State = RetiredDish
 		return message.Of("dish.retired"), nil
 	}
-	return said, message.Fail("fault.one-of", "words", []string{string(StartDraft), string(UseDraft), string(DropDraft), string(PutOnMenu), string(Retire)}, "got", short(string(a)))
+	return said, message.Fail("fault.one-of", "words", []string{string(StartDraft), string(UseDraft), string(DropDraft), string(PutOnMenu),
+		string(Retire)}, "got", short(string(a)))
 }

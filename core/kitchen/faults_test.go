@@ -54,15 +54,21 @@ func TestEveryFaultHasItsPath(t *testing.T) {
 			c.Steps[1].ID = c.Steps[0].ID
 			c.Steps[1].After, c.Steps[2].After = nil, nil
 		}),
-		"steps[1].phase":              hake(func(c *kitchen.Component) { c.Steps[1].Phase = "sometime" }),
-		"steps[1].hands":              hake(func(c *kitchen.Component) { c.Steps[1].Hands = "three" }),
-		"steps[1].section":            hake(func(c *kitchen.Component) { c.Steps[1].Section = "attic" }),
-		"steps[1].time.fixed.high":    hake(func(c *kitchen.Component) { c.Steps[1].Time.Fixed = kitchen.Estimate{Low: 1, Likely: 5, High: 3} }),
-		"steps[1].batch.portions":     hake(func(c *kitchen.Component) { c.Steps[1].Batch = &kitchen.BatchLimit{Run: kitchen.InTurn} }),
-		"steps[1].batch.run":          hake(func(c *kitchen.Component) { c.Steps[1].Batch = &kitchen.BatchLimit{Portions: 2, Run: "wild"} }),
-		"steps[1].equipment.kind":     hake(func(c *kitchen.Component) { c.Steps[1].Equipment = &kitchen.EquipmentNeed{Kind: "grill", Units: 1} }),
-		"steps[2].checks[0].target_c": hake(func(c *kitchen.Component) { c.Steps[2].Checks = []kitchen.DoneCheck{{Kind: "core", TargetC: f(900)}} }),
-		"steps[1].dangers[0]":         hake(func(c *kitchen.Component) { c.Steps[1].Dangers = []kitchen.Danger{"boredom"} }),
+		"steps[1].phase":           hake(func(c *kitchen.Component) { c.Steps[1].Phase = "sometime" }),
+		"steps[1].hands":           hake(func(c *kitchen.Component) { c.Steps[1].Hands = "three" }),
+		"steps[1].section":         hake(func(c *kitchen.Component) { c.Steps[1].Section = "attic" }),
+		"steps[1].time.fixed.high": hake(func(c *kitchen.Component) { c.Steps[1].Time.Fixed = kitchen.Estimate{Low: 1, Likely: 5, High: 3} }),
+		"steps[1].batch.portions":  hake(func(c *kitchen.Component) { c.Steps[1].Batch = &kitchen.BatchLimit{Run: kitchen.InTurn} }),
+		"steps[1].batch.run":       hake(func(c *kitchen.Component) { c.Steps[1].Batch = &kitchen.BatchLimit{Portions: 2, Run: "wild"} }),
+		"steps[1].equipment.kind": hake(func(c *kitchen.Component) {
+			c.Steps[1].Equipment = &kitchen.EquipmentNeed{Kind: "grill",
+				Units: 1}
+		}),
+		"steps[2].checks[0].target_c": hake(func(c *kitchen.Component) {
+			c.Steps[2].Checks = []kitchen.DoneCheck{{Kind: "core",
+				TargetC: f(900)}}
+		}),
+		"steps[1].dangers[0]": hake(func(c *kitchen.Component) { c.Steps[1].Dangers = []kitchen.Danger{"boredom"} }),
 		"steps[1].doneness[0].seconds": hake(func(c *kitchen.Component) {
 			c.Steps[1].Doneness = []kitchen.Doneness{{Name: "rare", Seconds: -9999}}
 		}),

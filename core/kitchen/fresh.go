@@ -13,7 +13,8 @@ import (
 // the dishes of each course, and one table.
 func (b *Book) NewService(name string, now time.Time) Service {
 	k := b.Kitchen()
-	s := Service{Name: name, Date: k.Date(now), Kind: ALaCarte, Pacing: Timed, FirstAfterMin: 20, CourseMin: 25, ReservePercent: 5, Margin: 30, Menu: []MenuLine{}}
+	s := Service{Name: name, Date: k.Date(now), Kind: ALaCarte, Pacing: Timed, FirstAfterMin: 20, CourseMin: 25, ReservePercent: 5,
+		Margin: 30, Menu: []MenuLine{}}
 	of := map[Course]int{}
 	for _, d := range b.Dishes() {
 		if d.State == CurrentDish {
@@ -52,7 +53,8 @@ func (s *Service) AddTable() {
 	for slices.ContainsFunc(s.Tables, func(t ServiceTable) bool { return t.ID == fmt.Sprintf("table-%d", number) }) {
 		number++
 	}
-	s.Tables = append(slices.Clone(s.Tables), ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number), Covers: 2,
+	s.Tables = append(slices.Clone(s.Tables), ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number),
+		Covers:   2,
 		SeatedAt: seated, Needs: []GuestNeed{}, Orders: []TableOrder{}})
 }
 
@@ -81,7 +83,8 @@ func NewElement(c *Component) Element {
 	if c.Unit == Pieces || c.Unit == Spoons {
 		amount = 1
 	}
-	return Element{Component: c.ID, Amount: amount, Form: Form{Kind: "heap"}, Temp: "ambient", Textures: []Texture{}, Tastes: []Taste{}, Seconds: 6, Hands: 1}
+	return Element{Component: c.ID, Amount: amount, Form: Form{Kind: "heap"}, Temp: "ambient", Textures: []Texture{}, Tastes: []Taste{},
+		Seconds: 6, Hands: 1}
 }
 
 // NewSection has a hue and a pattern that no other section has, while there are any.

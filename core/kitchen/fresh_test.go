@@ -37,7 +37,8 @@ func TestWhatIsNewIsSound(t *testing.T) {
 	hot := kitchen.NewThermostat()
 	oven := kitchen.Equipment{ID: "o", Name: "O", Kind: kitchen.Oven, Capacity: 1, Unit: "shelf", Thermostat: &hot}
 	d.Dishes[0].Specification.Variants = nil
-	d.Sections, d.People, d.Equipment, d.Vessels = append(d.Sections, section), append(d.People, person), append(d.Equipment, piece, oven), append(d.Vessels, vessel)
+	d.Sections, d.People, d.Equipment, d.Vessels = append(d.Sections, section), append(d.People, person), append(d.Equipment, piece, oven),
+		append(d.Vessels, vessel)
 	for i := range d.Components {
 		d.Dishes[0].Specification.Elements = append(d.Dishes[0].Specification.Elements[:1:1], kitchen.NewElement(&d.Components[i]))
 		_, err = kitchen.NewBook(d)
@@ -86,7 +87,8 @@ func TestTablesComeAndGo(t *testing.T) {
 	s.AddTable()
 	s.AddTable()
 	require.Equal(t, 1200, s.Tables[2].SeatedAt, "seated with the last one")
-	s.Shared = []kitchen.SharedBatch{{ID: "two", Tables: []string{"table-1", "table-2"}}, {ID: "three", Tables: []string{"table-1", "table-2", "table-3"}}}
+	s.Shared = []kitchen.SharedBatch{{ID: "two", Tables: []string{"table-1", "table-2"}},
+		{ID: "three", Tables: []string{"table-1", "table-2", "table-3"}}}
 	was := s
 	require.NoError(t, s.DropTable("table-2"))
 	require.Equal(t, []kitchen.SharedBatch{{ID: "three", Tables: []string{"table-1", "table-3"}}}, s.Shared)
@@ -119,8 +121,9 @@ func TestTheKitchensDay(t *testing.T) {
 	require.Equal(t, time.Date(2026, 5, 14, 10, 0, 0, 0, zone), day.From)
 	require.Equal(t, time.Date(2026, 5, 14, 23, 0, 0, 0, zone), day.To, "an hour after the last minute of service")
 	require.Equal(t, 120, day.UTCOffsetMin)
-	for clock, want := range map[string]time.Time{"19:42": time.Date(2026, 5, 14, 19, 42, 0, 0, zone), "03:59": time.Date(2026, 5, 15, 3, 59, 0, 0, zone),
-		"4:00": time.Date(2026, 5, 14, 4, 0, 0, 0, zone)} {
+	for clock, want := range map[string]time.Time{"19:42": time.Date(2026, 5, 14, 19, 42, 0, 0, zone),
+		"03:59": time.Date(2026, 5, 15, 3, 59, 0, 0, zone),
+		"4:00":  time.Date(2026, 5, 14, 4, 0, 0, 0, zone)} {
 		at, err := day.At(clock)
 		require.NoError(t, err)
 		require.Equal(t, want, at, clock)

@@ -90,10 +90,14 @@ func TestEveryReferenceIsFollowed(t *testing.T) {
 		{"dishes[0].specification.variants[0].changes[0].with.component", func(d *kitchen.Data) {
 			with := d.Dishes[0].Specification.Elements[0]
 			with.Component = "x"
-			d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "v", Changes: []kitchen.Change{{Element: 1, Kind: "replace", With: &with}}}}
+			d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "v",
+				Changes: []kitchen.Change{{Element: 1, Kind: "replace", With: &with}}}}
 		}},
 		{"services[0].menu[0].dish", func(d *kitchen.Data) { d.Services[0].Menu = []kitchen.MenuLine{{Dish: "x", Share: 1}} }},
-		{"services[0].tables[0].orders[0].dish", func(d *kitchen.Data) { d.Services[0].Tables[0].Orders = []kitchen.TableOrder{{Dish: "x", Count: 1}} }},
+		{"services[0].tables[0].orders[0].dish", func(d *kitchen.Data) {
+			d.Services[0].Tables[0].Orders = []kitchen.TableOrder{{Dish: "x",
+				Count: 1}}
+		}},
 		{"services[0].helpers[0].person", func(d *kitchen.Data) {
 			d.Services[0].Helpers = []kitchen.Helper{{Person: "x", Section: d.Sections[0].ID}}
 		}},
@@ -118,7 +122,8 @@ func TestReferencesAreToldOnce(t *testing.T) {
 	raw := []byte(`{"id":"s","menu":[{"dish":"a"},{"dish":"b"}],"tables":[{"orders":[{"dish":"a"}]}],"helpers":[{"person":"p","section":"q"}]}`)
 	refs, err := kitchen.References(kitchen.ServiceRecord, raw)
 	require.NoError(t, err)
-	require.Equal(t, []kitchen.Key{{Kind: kitchen.DishRecord, ID: "a"}, {Kind: kitchen.DishRecord, ID: "b"}, {Kind: kitchen.PersonRecord, ID: "p"},
+	require.Equal(t, []kitchen.Key{{Kind: kitchen.DishRecord, ID: "a"}, {Kind: kitchen.DishRecord, ID: "b"},
+		{Kind: kitchen.PersonRecord, ID: "p"},
 		{Kind: kitchen.SectionRecord, ID: "q"}}, refs)
 	refs, err = kitchen.References(kitchen.VesselRecord, []byte(`{"id":"v"}`))
 	require.NoError(t, err)

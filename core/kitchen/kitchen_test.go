@@ -42,8 +42,10 @@ func TestAllFaultsAreReturnedWithTheirPaths(t *testing.T) {
 	d.Dishes[0].Specification.Elements[2].Amount = -4
 	_, err := kitchen.NewBook(d)
 	got := paths(err)
-	for _, want := range []string{"kitchen.time_zone", "people[0].sections[0]", "people[1].hours[0].to", "equipment[0].capacity", "vessels[0].width_mm",
-		"components[0].section", "components[0].colour", "dishes[0].specification.elements[0].component", "dishes[0].specification.elements[1].on", "dishes[0].specification.elements[2].amount"} {
+	for _, want := range []string{"kitchen.time_zone", "people[0].sections[0]", "people[1].hours[0].to", "equipment[0].capacity",
+		"vessels[0].width_mm",
+		"components[0].section", "components[0].colour", "dishes[0].specification.elements[0].component",
+		"dishes[0].specification.elements[1].on", "dishes[0].specification.elements[2].amount"} {
 		require.Contains(t, got, want)
 	}
 }

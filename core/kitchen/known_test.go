@@ -44,13 +44,15 @@ func TestARecipeThatWasNotEntered(t *testing.T) {
 	b, err = kitchen.NewBook(d)
 	require.NoError(t, err)
 	require.Equal(t, []string{used.Name}, b.UnknownIn(user.ID))
-	require.Equal(t, []string{used.Name}, b.UnknownRecipes([]kitchen.Element{{Component: user.ID}, {Component: used.ID}}), "each is named once")
+	require.Equal(t, []string{used.Name}, b.UnknownRecipes([]kitchen.Element{{Component: user.ID}, {Component: used.ID}}),
+		"each is named once")
 	require.Empty(t, b.UnknownIn("nothing"))
 
 	beet := find(t, &d, "sea-beet")
 	beet.Ingredients, beet.Uses = nil, nil
 	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
-		Menu: []kitchen.MenuLine{{Dish: "hake-cider-butter", Share: 100}}, Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 2, SeatedAt: 1140,
+		Menu: []kitchen.MenuLine{{Dish: "hake-cider-butter", Share: 100}},
+		Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 2, SeatedAt: 1140,
 			Needs: []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"peanuts"}}}, Orders: []kitchen.TableOrder{}}}}}
 	b, err = kitchen.NewBook(d)
 	require.NoError(t, err)
@@ -98,17 +100,22 @@ func TestTexts(t *testing.T) {
 		change func(*kitchen.Data)
 		say    string
 	}{
-		"at the limit":            {func(d *kitchen.Data) { find(t, d, "hake").Steps[0].PutsIn = []string{long(500)} }, ""},
-		"over it":                 {func(d *kitchen.Data) { find(t, d, "hake").Steps[0].PutsIn = []string{long(501)} }, "expected at most 500 characters, got 501"},
-		"a limit of its own":      {func(d *kitchen.Data) { find(t, d, "hake").Ingredients[0].Unit = long(20) }, ""},
-		"over its own":            {func(d *kitchen.Data) { find(t, d, "hake").Ingredients[0].Unit = long(21) }, "expected at most 20 characters, got 21"},
-		"new lines are typed":     {func(d *kitchen.Data) { d.Dishes[0].Specification.TableSide = "a\n\tb" }, ""},
-		"nothing":                 {func(d *kitchen.Data) { d.Dishes[0].Specification.TableSide = "a\x00b" }, "specification.table_side: holds a character that cannot be shown (U+0000)"},
+		"at the limit": {func(d *kitchen.Data) { find(t, d, "hake").Steps[0].PutsIn = []string{long(500)} }, ""},
+		"over it": {func(d *kitchen.Data) { find(t, d, "hake").Steps[0].PutsIn = []string{long(501)} },
+			"expected at most 500 characters, got 501"},
+		"a limit of its own": {func(d *kitchen.Data) { find(t, d, "hake").Ingredients[0].Unit = long(20) }, ""},
+		"over its own": {func(d *kitchen.Data) { find(t, d, "hake").Ingredients[0].Unit = long(21) },
+			"expected at most 20 characters, got 21"},
+		"new lines are typed": {func(d *kitchen.Data) { d.Dishes[0].Specification.TableSide = "a\n\tb" }, ""},
+		"nothing": {func(d *kitchen.Data) { d.Dishes[0].Specification.TableSide = "a\x00b" },
+			"specification.table_side: holds a character that cannot be shown (U+0000)"},
 		"a bell":                  {func(d *kitchen.Data) { d.Dishes[0].Specification.Facing = "\a" }, "(U+0007)"},
 		"a control of the second": {func(d *kitchen.Data) { d.Dishes[0].Specification.Facing = "\u0085" }, "(U+0085)"},
-		"a broken encoding":       {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = []string{"\ufffd"} }, "final_checks[0]: holds"},
-		"a list at the limit":     {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = make([]string, 400) }, ""},
-		"a list over it":          {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = make([]string, 401) }, "expected at most 400 entries, got 401"},
+		"a broken encoding": {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = []string{"\ufffd"} },
+			"final_checks[0]: holds"},
+		"a list at the limit": {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = make([]string, 400) }, ""},
+		"a list over it": {func(d *kitchen.Data) { d.Dishes[0].Specification.FinalChecks = make([]string, 401) },
+			"expected at most 400 entries, got 401"},
 	} {
 		got := try(x.change)
 		if x.say == "" {

@@ -40,7 +40,8 @@ func (b *Book) Needed(services []Service) Data {
 			into(x.Component)
 		}
 	}
-	d := Data{Kitchen: b.data.Kitchen, Sections: b.data.Sections, People: b.data.People, Equipment: b.data.Equipment, Services: slices.Clone(services)}
+	d := Data{Kitchen: b.data.Kitchen, Sections: b.data.Sections, People: b.data.People, Equipment: b.data.Equipment,
+		Services: slices.Clone(services)}
 	for _, x := range b.data.Dishes {
 		if !dishes[x.ID] {
 			continue

@@ -47,7 +47,8 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 				}
 				order, at := b.suited(lines, best, wishes[g])
 				if at < 0 {
-					problems = append(problems, message.Of("orders.nothing-suits", "table", t.Name, "course", course, "without", allergenWords(wishes[g].Without)))
+					problems = append(problems, message.Of("orders.nothing-suits", "table", t.Name, "course", course, "without",
+						allergenWords(wishes[g].Without)))
 					owed[best]--
 					continue
 				}

@@ -17,7 +17,8 @@ func plate(on ...int) kitchen.Specification {
 	for i, n := range on {
 		e := kitchen.Element{Component: string(rune('a' + i)), On: n}
 		s.Elements = append(s.Elements, e)
-		s.Variants[0].Changes = append(s.Variants[0].Changes, kitchen.Change{Element: i + 1, Kind: "replace", With: &kitchen.Element{Component: e.Component, On: n}})
+		s.Variants[0].Changes = append(s.Variants[0].Changes, kitchen.Change{Element: i + 1, Kind: "replace",
+			With: &kitchen.Element{Component: e.Component, On: n}})
 	}
 	return s
 }

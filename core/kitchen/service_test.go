@@ -126,7 +126,8 @@ func TestOrdersFollowTheShares(t *testing.T) {
 			s.Menu = append(s.Menu, kitchen.MenuLine{Dish: id, Share: float64(share)})
 		}
 		for i := range rapid.IntRange(1, 20).Draw(r, "tables") {
-			s.Tables = append(s.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: "T", Covers: rapid.IntRange(1, 8).Draw(r, "covers"), SeatedAt: 1140})
+			s.Tables = append(s.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: "T", Covers: rapid.IntRange(1, 8).Draw(r, "covers"),
+				SeatedAt: 1140})
 		}
 		orders, problems := b.TableOrders(&s)
 		require.Empty(r, problems)
@@ -152,7 +153,8 @@ func TestOrdersSuitTheGuests(t *testing.T) {
 	d := served(t)
 	s := &d.Services[0]
 	s.Tables = s.Tables[:1]
-	s.Tables[0].Covers, s.Tables[0].Needs = 4, []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}, {Guests: 2, Doneness: "well done"}}
+	s.Tables[0].Covers, s.Tables[0].Needs = 4, []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}},
+		{Guests: 2, Doneness: "well done"}}
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	orders, problems := b.TableOrders(s)

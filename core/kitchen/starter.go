@@ -10,9 +10,11 @@ func Starter(name, zone string, code SafetyCode) Data {
 	}
 	oven := &Thermostat{LowC: 50, HighC: 280, StandbyC: 180, HeatCPerMin: 12, CoolCPerMin: 4, ToleranceC: 5}
 	return Data{
-		Kitchen:  Kitchen{Name: name, TimeZone: zone, SafetyCode: code, DayFrom: 10 * 60, ServiceFrom: 18 * 60, ServiceTo: 22 * 60, PlatingHands: 1},
-		Sections: []Section{{ID: "stove", Name: "Stove", Hue: "rust", Pattern: "cross"}, {ID: "pass", Name: "Pass", Hue: "slate", Pattern: "plain", Pass: true}},
-		People:   []Person{{ID: "chef", Name: "Chef", Role: "Head chef", Sections: []string{"stove", "pass"}, Hours: week}},
+		Kitchen: Kitchen{Name: name, TimeZone: zone, SafetyCode: code, DayFrom: 10 * 60, ServiceFrom: 18 * 60, ServiceTo: 22 * 60,
+			PlatingHands: 1},
+		Sections: []Section{{ID: "stove", Name: "Stove", Hue: "rust", Pattern: "cross"}, {ID: "pass", Name: "Pass", Hue: "slate",
+			Pattern: "plain", Pass: true}},
+		People: []Person{{ID: "chef", Name: "Chef", Role: "Head chef", Sections: []string{"stove", "pass"}, Hours: week}},
 		Equipment: []Equipment{
 			{ID: "oven", Name: "Oven", Kind: Oven, Capacity: 4, Unit: "shelf", Thermostat: oven},
 			{ID: "burners", Name: "Burners", Kind: Burner, Capacity: 4, Unit: "burner"},

@@ -15,7 +15,8 @@ import (
 // line, about four times the work (counted in allocations, which do not depend on the
 // machine).
 func TestReadingIsLinear(t *testing.T) {
-	for _, phrase := range []string{"until a, ", "mind hot ", "after x ", "rare 2 min less ", "puts in clip ", "2 min ", "from 1 min to 2 min "} {
+	for _, phrase := range []string{"until a, ", "mind hot ", "after x ", "rare 2 min less ", "puts in clip ", "2 min ",
+		"from 1 min to 2 min "} {
 		work := func(n int) float64 {
 			line := strings.Repeat(phrase, n)
 			return testing.AllocsPerRun(3, func() { lines.Parse(kitchen.Component{}, line) })
@@ -27,7 +28,8 @@ func TestReadingIsLinear(t *testing.T) {
 
 func TestBoundsOfLines(t *testing.T) {
 	require.NoError(t, lines.Check(strings.Repeat("й", lines.MaxLine)))
-	require.ErrorContains(t, lines.Check("sear\n"+strings.Repeat("й", lines.MaxLine+1)), "text, line 2: expected at most 500 characters, got 501")
+	require.ErrorContains(t, lines.Check("sear\n"+strings.Repeat("й", lines.MaxLine+1)),
+		"text, line 2: expected at most 500 characters, got 501")
 	require.NoError(t, lines.Check(strings.Repeat("a\n", lines.MaxLines-1)))
 	require.ErrorContains(t, lines.Check(strings.Repeat("a\n", lines.MaxLines)), "expected at most 400 lines, got 401")
 }

@@ -57,13 +57,15 @@ func TestWhatIsNotUnderstoodStaysAsTheName(t *testing.T) {
 }
 
 func TestTimesAndTemperatures(t *testing.T) {
-	for s, want := range map[string]int{"1:30": 90, "90s": 90, "1½ h": 5400, "36 h": 129600, "2 days": 172800, "1 h 20 min": 4800, "4 min": 240, "2.5 min": 150} {
+	for s, want := range map[string]int{"1:30": 90, "90s": 90, "1½ h": 5400, "36 h": 129600, "2 days": 172800, "1 h 20 min": 4800,
+		"4 min": 240, "2.5 min": 150} {
 		got, ok := Seconds(s)
 		require.True(t, ok, s)
 		require.Equal(t, want, got, s)
 	}
 	// °C = (°F − 32)·5/9; gas 4 is 350 °F (usual tables; from memory).
-	for s, want := range map[string]float64{"180": 180, "180°": 180, "350F": 176.7, "gas 4": 176.7, "gas mark 1": 135, "gas 9": 246.1, "62.5 C": 62.5} {
+	for s, want := range map[string]float64{"180": 180, "180°": 180, "350F": 176.7, "gas 4": 176.7, "gas mark 1": 135, "gas 9": 246.1,
+		"62.5 C": 62.5} {
 		got, ok := Degrees(s)
 		require.True(t, ok, s)
 		require.InDelta(t, want, got, 0.05, s)
@@ -83,7 +85,8 @@ func TestTimesAndTemperatures(t *testing.T) {
 // Lines → component → lines → component gives the same component, for every component
 // of the demo once it has been said in lines.
 func TestTypedIntoAField(t *testing.T) {
-	for typed, want := range map[string]int{"4": 240, "4:30": 270, "1:30": 90, "90s": 90, "90 s": 90, "1½ h": 5400, "½ h": 1800, "1½": 90, "36 h": 129600,
+	for typed, want := range map[string]int{"4": 240, "4:30": 270, "1:30": 90, "90s": 90, "90 s": 90, "1½ h": 5400, "½ h": 1800, "1½": 90,
+		"36 h":   129600,
 		"1 h 20": 4800, "1 h 20 min": 4800, "2 days": 172800, "2.5 min": 150, "0": 0} {
 		got, ok := Typed(typed)
 		require.True(t, ok, typed)

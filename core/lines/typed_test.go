@@ -9,7 +9,8 @@ import (
 )
 
 func TestClocksOnTheWall(t *testing.T) {
-	for typed, minutes := range map[string]int{"19:30": 1170, " 19.30 ": 1170, "7": 420, "00:00": 0, "24:59": 1499, "47:59": 2879, "48:00": 2880} {
+	for typed, minutes := range map[string]int{"19:30": 1170, " 19.30 ": 1170, "7": 420, "00:00": 0, "24:59": 1499, "47:59": 2879,
+		"48:00": 2880} {
 		got, ok := lines.Clock(typed)
 		require.True(t, ok, typed)
 		require.Equal(t, minutes, got, typed)

@@ -9,15 +9,18 @@ import (
 )
 
 func TestLengthsToTheSecond(t *testing.T) {
-	for s, want := range map[int64]string{0: "0 s", 45: "45 s", 59: "59 s", 60: "1 min", -60: "1 min", 150: "2:30 min", 3599: "59:59 min", 3600: "1 h", 3659: "1 h", 3660: "1 h 1 min",
+	for s, want := range map[int64]string{0: "0 s", 45: "45 s", 59: "59 s", 60: "1 min", -60: "1 min", 150: "2:30 min", 3599: "59:59 min",
+		3600: "1 h", 3659: "1 h", 3660: "1 h 1 min",
 		4800: "1 h 20 min"} {
 		require.Equal(t, want, length(s), s)
 	}
 }
 
 func TestLengthsRoughly(t *testing.T) {
-	for s, want := range map[int64]string{0: "0 s", 30: "30 s", 89: "89 s", 90: "1½ min", 104: "1½ min", 105: "2 min", 134: "2 min", 135: "2½ min", 434: "7 min", 450: "7½ min", 599: "10 min",
-		600: "10 min", 629: "10 min", 630: "11 min", 3569: "59 min", 3570: "1 h", 3900: "1 h 05", 7200: "2 h", -5400: "1 h 30", 47 * 3600: "47 h", 48 * 3600: "2 days",
+	for s, want := range map[int64]string{0: "0 s", 30: "30 s", 89: "89 s", 90: "1½ min", 104: "1½ min", 105: "2 min", 134: "2 min",
+		135: "2½ min", 434: "7 min", 450: "7½ min", 599: "10 min",
+		600: "10 min", 629: "10 min", 630: "11 min", 3569: "59 min", 3570: "1 h", 3900: "1 h 05", 7200: "2 h", -5400: "1 h 30",
+		47 * 3600: "47 h", 48 * 3600: "2 days",
 		49 * 3600: "49 h", 60 * 3600: "2.5 days", 7 * 86400: "7 days"} {
 		require.Equal(t, want, rough(s), s)
 	}
@@ -25,14 +28,16 @@ func TestLengthsRoughly(t *testing.T) {
 
 // One batch, two batches: the fact called count decides.
 func TestOneAndMore(t *testing.T) {
-	for n, want := range map[int]string{1: "One job starts at another time.", 2: "2 jobs start at another time.", 21: "21 jobs start at another time."} {
+	for n, want := range map[int]string{1: "One job starts at another time.", 2: "2 jobs start at another time.",
+		21: "21 jobs start at another time."} {
 		require.Equal(t, want, Of("prep.jobs-move", "count", n).Text)
 	}
 }
 
 func TestFactsKeepTheirTypes(t *testing.T) {
 	at := time.Date(2026, 5, 14, 19, 42, 10, 0, time.UTC)
-	m := Of("cause.heat", "on", "Oven A", "celsius", 220.5, "what", "Hake", "whose", "Table 4, main", "until", Clock(at), "wanted", 180, "ready", Clock(at.Add(time.Minute)))
+	m := Of("cause.heat", "on", "Oven A", "celsius", 220.5, "what", "Hake", "whose", "Table 4, main", "until", Clock(at), "wanted", 180,
+		"ready", Clock(at.Add(time.Minute)))
 	require.Equal(t, "Oven A is at 220.5° for Hake (Table 4, main) until 19:42:10; at 180° it is by 19:43:10.", m.Text)
 	require.Equal(t, NumberKind, m.Facts["celsius"].Kind)
 	require.InDelta(t, 220.5, *m.Facts["celsius"].Number, 0)

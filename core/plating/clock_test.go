@@ -112,7 +112,8 @@ func TestClockAgainstExhaustiveSearch(t *testing.T) {
 		for p := range rapid.IntRange(1, 3).Draw(t, "plates") {
 			var jobs []Job
 			for e := range rapid.IntRange(1, 2).Draw(t, "elements") {
-				jobs = append(jobs, Job{string(rune('a' + e + 3*p%2)), rapid.IntRange(1, 9).Draw(t, "seconds"), rapid.IntRange(1, hands).Draw(t, "hands")})
+				jobs = append(jobs, Job{string(rune('a' + e + 3*p%2)), rapid.IntRange(1, 9).Draw(t, "seconds"),
+					rapid.IntRange(1, hands).Draw(t, "hands")})
 			}
 			plates = append(plates, jobs)
 		}

@@ -149,7 +149,8 @@ func (p *Plate) overlaps(ls []laid) {
 			if ls[i].thin() {
 				continue // poured or strewn over and around it
 			}
-			p.say("overlap", "mind", i+1, share, "plate.overlap", "what", ls[i].comp.Name, "other", ls[k].comp.Name, "percent", math.Round(100*share))
+			p.say("overlap", "mind", i+1, share, "plate.overlap", "what", ls[i].comp.Name, "other", ls[k].comp.Name, "percent",
+				math.Round(100*share))
 		}
 	}
 }
@@ -402,7 +403,8 @@ func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen
 				for _, s := range b.Allergens(c.ID) {
 					if s.Allergen == a {
 						clean = false
-						p.say("allergen", "fault", i+1, float64(i+1), "plate.brings-in", "what", c.Name, "allergen", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), "from", s.From)
+						p.say("allergen", "fault", i+1, float64(i+1), "plate.brings-in", "what", c.Name, "allergen",
+							kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), "from", s.From)
 					}
 				}
 			}

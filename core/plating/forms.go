@@ -432,7 +432,8 @@ func crescent(l, each float64) Piece {
 
 // shard is a broken piece of something thin.
 func shard(l, w, volume float64) Piece {
-	out := []Point{{-l / 2, w * 0.1}, {-l * 0.28, -w * 0.42}, {l * 0.1, -w * 0.5}, {l / 2, -w * 0.12}, {l * 0.3, w * 0.34}, {-l * 0.16, w * 0.5}}
+	out := []Point{{-l / 2, w * 0.1}, {-l * 0.28, -w * 0.42}, {l * 0.1, -w * 0.5}, {l / 2, -w * 0.12}, {l * 0.3, w * 0.34},
+		{-l * 0.16, w * 0.5}}
 	return Piece{Outline: out, High: volume / area(out), mean: 1, profile: flat,
 		Lines: [][]Point{{{-l * 0.3, 0}, {l * 0.1, -w * 0.2}}, {{-l * 0.05, w * 0.2}, {l * 0.28, w * 0.02}}}}
 }

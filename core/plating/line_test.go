@@ -38,7 +38,8 @@ func TestLineRefusesWhatCannotBe(t *testing.T) {
 		jobs                 []Job
 		plates, people, room int
 		say                  string
-	}{{jobs, 0, 2, 0, "plates"}, {jobs, 10, 0, 0, "people"}, {jobs, 10, 21, 0, "people"}, {jobs, 10, 1, 0, "takes 2 people"}, {nil, 10, 2, 0, "Nothing"}} {
+	}{{jobs, 0, 2, 0, "plates"}, {jobs, 10, 0, 0, "people"}, {jobs, 10, 21, 0, "people"}, {jobs, 10, 1, 0, "takes 2 people"},
+		{nil, 10, 2, 0, "Nothing"}} {
 		_, err := NewLine(c.jobs, c.plates, c.people, c.room)
 		require.ErrorContains(t, err, c.say)
 	}

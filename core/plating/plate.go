@@ -196,7 +196,8 @@ func (l *laid) high() float64 {
 func (l *laid) drawn(number int) Drawn {
 	grams := l.element.Amount * l.comp.GramsPerUnit
 	d := Drawn{Number: number, Component: l.comp.ID, Name: l.comp.Name, Colour: l.comp.Colour, Form: l.element.Form.Kind, At: l.at,
-		GramsG: grams, VolumeMl: grams / l.comp.DensityGPerMl, BaseMm: l.base, TopMm: l.base + l.high(), Temp: l.element.Temp, Pieces: []Drawing{}}
+		GramsG: grams, VolumeMl: grams / l.comp.DensityGPerMl, BaseMm: l.base, TopMm: l.base + l.high(), Temp: l.element.Temp,
+		Pieces: []Drawing{}}
 	for _, p := range l.pieces {
 		lines := p.Lines
 		if lines == nil {

@@ -69,7 +69,8 @@ func TestVolumesByIntegration(t *testing.T) {
 func TestOutlinesAreSimpleAndGrow(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := kitchen.Form{Kind: rapid.SampledFrom(kitchen.FormKinds()).Draw(t, "kind"), Count: rapid.IntRange(0, 6).Draw(t, "count"),
-			LengthMm: rapid.SampledFrom([]float64{0, 40, 90, 150}).Draw(t, "length"), RadiusMm: rapid.SampledFrom([]float64{0, 25, 60}).Draw(t, "radius")}
+			LengthMm: rapid.SampledFrom([]float64{0, 40, 90, 150}).Draw(t, "length"), RadiusMm: rapid.SampledFrom([]float64{0, 25, 60}).Draw(t,
+				"radius")}
 		v := rapid.Float64Range(200, 120_000).Draw(t, "volume")
 		small, large := build(f, v), build(f, v*1.5)
 		size := func(ps []Piece) (a, h float64) {
@@ -132,7 +133,8 @@ func TestDemoPlatesAreSound(t *testing.T) {
 		require.InDelta(t, sum, p.WeightG, 1e-9)
 		for _, f := range p.Findings {
 			require.NotEqual(t, "fault", f.State, "%s: %s", d.Name, f.Said.Text)
-			require.NotContains(t, []string{"rim", "overlap", "edge"}, map[bool]string{true: f.Kind}[f.State != "good"], "%s: %s", d.Name, f.Said.Text)
+			require.NotContains(t, []string{"rim", "overlap", "edge"}, map[bool]string{true: f.Kind}[f.State != "good"], "%s: %s", d.Name,
+				f.Said.Text)
 		}
 	}
 }
@@ -159,8 +161,10 @@ func TestFindings(t *testing.T) {
 	require.Contains(t, finding(change(func(es []kitchen.Element) { es[1].At = kitchen.At{XMm: 120} }), "edge"), "Pressed potato reaches")
 	require.Contains(t, finding(change(func(es []kitchen.Element) { es[1].At = kitchen.At{XMm: 80} }), "rim"), "mm on the rim")
 	require.Contains(t, finding(change(func(es []kitchen.Element) { es[3].On = 0; es[3].At = es[1].At }), "overlap"), "covers Pressed potato")
-	require.Contains(t, finding(change(func(es []kitchen.Element) { es[0].LastMoment = true }), "order"), "Cider butter sauce is a last-moment element")
-	require.Contains(t, finding(change(func(es []kitchen.Element) { es[5].Temp = "frozen" }), "temperature"), "Skin crisp is frozen and lies 0 mm from")
+	require.Contains(t, finding(change(func(es []kitchen.Element) { es[0].LastMoment = true }), "order"),
+		"Cider butter sauce is a last-moment element")
+	require.Contains(t, finding(change(func(es []kitchen.Element) { es[5].Temp = "frozen" }), "temperature"),
+		"Skin crisp is frozen and lies 0 mm from")
 	require.Contains(t, finding(change(func(es []kitchen.Element) {
 		for i := range es {
 			es[i].Tastes = nil

@@ -26,7 +26,8 @@ type Limit struct {
 }
 
 // hot is equipment that makes food hot.
-var hot = []kitchen.EquipmentKind{kitchen.Oven, kitchen.Burner, kitchen.Steamer, kitchen.Fryer, kitchen.WaterBath, kitchen.Grill, kitchen.Plancha, kitchen.Salamander}
+var hot = []kitchen.EquipmentKind{kitchen.Oven, kitchen.Burner, kitchen.Steamer, kitchen.Fryer, kitchen.WaterBath, kitchen.Grill,
+	kitchen.Plancha, kitchen.Salamander}
 
 // cold is where food is made or kept cold.
 var cold = []kitchen.EquipmentKind{kitchen.BlastChiller, kitchen.Fridge, kitchen.Freezer}
@@ -52,7 +53,8 @@ func codeOf(c kitchen.SafetyCode) code {
 			keepMost: 7 * 24 * time.Hour, keepSection: "3-501.17", keep: message.Of("safety.fda-keeping"),
 			rawFish: message.Of("safety.fda-raw-fish"), rawFishSection: "3-402.11"}
 	}
-	return code{name: "UK and EU practice", cooling: "FSA guidance on chilling", holding: "FSA guidance on hot holding", reheating: "FSA guidance on reheating", poultry: "FSA guidance on cooking",
+	return code{name: "UK and EU practice", cooling: "FSA guidance on chilling", holding: "FSA guidance on hot holding",
+		reheating: "FSA guidance on reheating", poultry: "FSA guidance on cooking",
 		cool: message.Of("safety.uk-cooling"), coolMost: 90 * time.Minute,
 		hold: message.Of("safety.uk-holding"), holdMost: 2 * time.Hour,
 		reheat:  message.Of("safety.uk-reheating"),

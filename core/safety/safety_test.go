@@ -34,9 +34,11 @@ func said(ls []safety.Limit) string {
 // UK: below 8 °C within 90 min (FSA guidance); FDA Food Code 2022, 3-501.14: 57 → 21 °C
 // within 2 h and 57 → 5 °C within 6 h. Values from memory.
 func TestCoolingLimits(t *testing.T) {
-	c := &kitchen.Component{Store: kitchen.Chilled, ShelfLifeH: 48, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30), step("chill", kitchen.Ahead, kitchen.BlastChiller, 91, "cook")}}
+	c := &kitchen.Component{Store: kitchen.Chilled, ShelfLifeH: 48, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30),
+		step("chill", kitchen.Ahead, kitchen.BlastChiller, 91, "cook")}}
 	require.Equal(t, "chill fault FSA guidance on chilling: Cooling: as quickly as possible, in practice below 8 °C within 90 min; this takes 1 h 31.", said(safety.Limits(c, kitchen.CodeUKEU)))
-	require.Equal(t, "chill mind 3-501.14: Cooling: from 57 °C to 21 °C within 2 h, and to 5 °C within 6 h in all.", said(safety.Limits(c, kitchen.CodeFDA)))
+	require.Equal(t, "chill mind 3-501.14: Cooling: from 57 °C to 21 °C within 2 h, and to 5 °C within 6 h in all.",
+		said(safety.Limits(c, kitchen.CodeFDA)))
 	c.Steps[1].Time.Fixed = kitchen.Exactly(90 * 60)
 	require.Equal(t, "mind", safety.Limits(c, kitchen.CodeUKEU)[0].State, "the limit itself is kept")
 	c.Steps[1].Time.Fixed = kitchen.Exactly(6*3600 + 60)
@@ -48,7 +50,8 @@ func TestCoolingLimits(t *testing.T) {
 
 // FDA 3-403.11: 74 °C for 15 s within 2 h; UK practice 70 °C for 2 min. From memory.
 func TestReheatingLimits(t *testing.T) {
-	c := &kitchen.Component{Store: kitchen.Chilled, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30), step("warm", kitchen.PickUp, kitchen.Oven, 6, "cook"), step("glaze", kitchen.PickUp, kitchen.Burner, 2, "warm")}}
+	c := &kitchen.Component{Store: kitchen.Chilled, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30),
+		step("warm", kitchen.PickUp, kitchen.Oven, 6, "cook"), step("glaze", kitchen.PickUp, kitchen.Burner, 2, "warm")}}
 	require.Contains(t, said(safety.Limits(c, kitchen.CodeFDA)), "warm mind 3-403.11: Reheating: to 74 °C for 15 s, reached within 2 h")
 	require.Contains(t, said(safety.Limits(c, kitchen.CodeUKEU)), "warm mind FSA guidance on reheating: Reheating: to 70 °C for 2 min")
 	require.NotContains(t, said(safety.Limits(c, kitchen.CodeUKEU)), "glaze", "it is hot already")
@@ -60,7 +63,8 @@ func TestReheatingLimits(t *testing.T) {
 // control. From memory.
 func TestHoldingLimits(t *testing.T) {
 	c := &kitchen.Component{Hold: kitchen.Wait{Place: kitchen.Hot, Longest: ptr(3 * 3600)}}
-	require.Contains(t, said(safety.Limits(c, kitchen.CodeUKEU)), "fault FSA guidance on hot holding: Holding: hot at 63 °C or above; below it once, for 2 h at most; it may wait 3 h here.")
+	require.Contains(t, said(safety.Limits(c, kitchen.CodeUKEU)),
+		"fault FSA guidance on hot holding: Holding: hot at 63 °C or above; below it once, for 2 h at most; it may wait 3 h here.")
 	require.Equal(t, "mind", safety.Limits(c, kitchen.CodeFDA)[0].State)
 	c.Hold.Longest = ptr(4*3600 + 1)
 	require.Equal(t, "fault", safety.Limits(c, kitchen.CodeFDA)[0].State)
@@ -84,7 +88,8 @@ func TestPoultry(t *testing.T) {
 	s := step("bath", kitchen.Ahead, kitchen.WaterBath, 75)
 	s.Dangers = []kitchen.Danger{"raw-poultry"}
 	c := &kitchen.Component{Steps: []kitchen.Step{s}}
-	for at, want := range map[float64]string{58: "below 60 °C no equal is given", 62: "62 °C asks for 45 min", 66: "66 °C asks for 10 min", 72: "70 °C in the core for 2 min, or what equals it."} {
+	for at, want := range map[float64]string{58: "below 60 °C no equal is given", 62: "62 °C asks for 45 min", 66: "66 °C asks for 10 min",
+		72: "70 °C in the core for 2 min, or what equals it."} {
 		c.Steps[0].Equipment.SetpointC = ptr(at)
 		require.Contains(t, said(safety.Limits(c, kitchen.CodeUKEU)), want)
 		require.Contains(t, said(safety.Limits(c, kitchen.CodeFDA)), "74 °C in the core")

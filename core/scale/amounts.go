@@ -229,7 +229,8 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 		}
 		for left.Sign() > 0 && ahead {
 			if len(a.Batches)-first == maxBatches {
-				a.Problems = append(a.Problems, message.Of("amount.many-batches", "what", c.Name, "most", maxBatches, "yield", c.BatchYield, "unit", c.Unit))
+				a.Problems = append(a.Problems, message.Of("amount.many-batches", "what", c.Name, "most", maxBatches, "yield", c.BatchYield, "unit",
+					c.Unit))
 				break
 			}
 			n := 1
@@ -238,7 +239,8 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 					n++
 				}
 			}
-			x := Batch{ID: fmt.Sprintf("%s/%s/%d", c.ID, d.Service, n), Service: d.Service, OfService: n, Component: c.ID, Yield: yield, NeedBy: d.At, LastUse: d.Until}
+			x := Batch{ID: fmt.Sprintf("%s/%s/%d", c.ID, d.Service, n), Service: d.Service, OfService: n, Component: c.ID, Yield: yield,
+				NeedBy: d.At, LastUse: d.Until}
 			if gave, ok := a.made[x.ID]; ok && gave > 0 {
 				x.Yield = Exact(gave)
 			}
@@ -264,7 +266,8 @@ func (a *Amounts) inside(c *kitchen.Component, made []Batch, span func(*kitchen.
 		at := made[i].NeedBy.Add(-span(c))
 		service := a.Draws[made[i].For[0].Draw].Service
 		for _, u := range c.Uses {
-			out = append(out, Draw{Component: u.Component, Service: service, By: c.ID, ByBatch: made[i].Number, At: at, Until: at, Portions: made[i].Portions, Amount: Exact(u.Amount)})
+			out = append(out, Draw{Component: u.Component, Service: service, By: c.ID, ByBatch: made[i].Number, At: at, Until: at,
+				Portions: made[i].Portions, Amount: Exact(u.Amount)})
 		}
 	}
 	return out
@@ -318,7 +321,8 @@ func (a *Amounts) shop(b *kitchen.Book) {
 			if !ok {
 				i = len(a.Ingredients)
 				index[k] = i
-				a.Ingredients = append(a.Ingredients, Ingredient{Name: g.Name, Unit: g.Unit, Section: c.Section, Amount: new(big.Rat), Trim: new(big.Rat), Allergen: g.Allergens})
+				a.Ingredients = append(a.Ingredients, Ingredient{Name: g.Name, Unit: g.Unit, Section: c.Section, Amount: new(big.Rat),
+					Trim: new(big.Rat), Allergen: g.Allergens})
 			}
 			in := &a.Ingredients[i]
 			in.Amount.Add(in.Amount, Exact(g.Amount))

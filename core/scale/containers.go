@@ -11,7 +11,8 @@ type Gastronorm struct {
 
 // Gastronorms lists the sizes of EN 631-1, the smallest first.
 func Gastronorms() []Gastronorm {
-	return []Gastronorm{{"1/9", 176, 108}, {"1/6", 176, 162}, {"1/4", 265, 162}, {"1/3", 325, 176}, {"1/2", 325, 265}, {"2/3", 354, 325}, {"1/1", 530, 325}, {"2/1", 650, 530}}
+	return []Gastronorm{{"1/9", 176, 108}, {"1/6", 176, 162}, {"1/4", 265, 162}, {"1/3", 325, 176}, {"1/2", 325, 265}, {"2/3", 354, 325},
+		{"1/1", 530, 325}, {"2/1", 650, 530}}
 }
 
 // depths in which containers are usually had, mm; and the share of the outer box that

@@ -26,7 +26,8 @@ func TestConversionsAgainstHandbook44(t *testing.T) {
 		want     float64
 		within   float64
 	}{{"us cup", "ml", 236.588, 5e-4}, {"us tbsp", "ml", 14.787, 5e-4}, {"us tsp", "ml", 4.929, 5e-4}, {"us fl oz", "ml", 29.574, 5e-4},
-		{"lb", "g", 453.592, 5e-4}, {"oz", "g", 28.3495, 5e-5}, {"tbsp", "ml", 15, 0}, {"tsp", "ml", 5, 0}, {"l", "ml", 1000, 0}, {"kg", "g", 1000, 0}, {"dozen", "pieces", 12, 0}} {
+		{"lb", "g", 453.592, 5e-4}, {"oz", "g", 28.3495, 5e-5}, {"tbsp", "ml", 15, 0}, {"tsp", "ml", 5, 0}, {"l", "ml", 1000, 0},
+		{"kg", "g", 1000, 0}, {"dozen", "pieces", 12, 0}} {
 		got, err := scale.Convert(r(1), x.from, x.to, nil)
 		require.NoError(t, err)
 		require.InDelta(t, x.want, scale.Float(got), x.within+1e-12, x.from)
@@ -95,7 +96,8 @@ func TestRatiosAndReductions(t *testing.T) {
 
 // EN 631-1, from memory: the sizes divide the 1/1 of 530 × 325 mm.
 func TestGastronormSizes(t *testing.T) {
-	want := map[string][2]int{"2/1": {650, 530}, "1/1": {530, 325}, "2/3": {354, 325}, "1/2": {325, 265}, "1/3": {325, 176}, "1/4": {265, 162}, "1/6": {176, 162}, "1/9": {176, 108}}
+	want := map[string][2]int{"2/1": {650, 530}, "1/1": {530, 325}, "2/3": {354, 325}, "1/2": {325, 265}, "1/3": {325, 176},
+		"1/4": {265, 162}, "1/6": {176, 162}, "1/9": {176, 108}}
 	for _, g := range scale.Gastronorms() {
 		require.Equal(t, want[g.Name], [2]int{g.Length, g.WidthMm}, g.Name)
 	}
@@ -109,23 +111,28 @@ const day = "2026-05-14"
 // small is a book of one dish with the given components, each 10 g of it on a plate.
 func small(t require.TestingT, stock []kitchen.Stock, covers int, services []string, cs ...kitchen.Component) *kitchen.Book {
 	d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
-	dish := kitchen.Dish{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish, Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot"}}
+	dish := kitchen.Dish{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
+		Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot"}}
 	for i, c := range cs {
 		if c.Section == "" {
 			c.Section, c.Unit, c.GramsPerUnit, c.DensityGPerMl = "stove", kitchen.Grams, 1, 1
 		}
 		if len(c.Steps) == 0 {
-			c.Steps = []kitchen.Step{{ID: "make", Name: "Make", Phase: kitchen.Ahead, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(600)}}}
+			c.Steps = []kitchen.Step{{ID: "make", Name: "Make", Phase: kitchen.Ahead, Hands: kitchen.Both,
+				Time: kitchen.StepTime{Fixed: kitchen.Exactly(600)}}}
 		}
 		d.Components = append(d.Components, c)
 		if i == 0 {
-			dish.Specification.Elements = append(dish.Specification.Elements, kitchen.Element{Component: c.ID, Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1})
+			dish.Specification.Elements = append(dish.Specification.Elements, kitchen.Element{Component: c.ID, Amount: 10,
+				Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1})
 		}
 	}
 	d.Dishes = []kitchen.Dish{dish}
 	for i, date := range services {
-		d.Services = append(d.Services, kitchen.Service{ID: fmt.Sprint("s", i), Name: fmt.Sprint("S", i), Date: date, Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
-			Menu: []kitchen.MenuLine{{Dish: "dish", Share: 100}}, Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: covers, SeatedAt: 19 * 60}}})
+		d.Services = append(d.Services, kitchen.Service{ID: fmt.Sprint("s", i), Name: fmt.Sprint("S", i), Date: date, Kind: kitchen.ALaCarte,
+			Pacing: kitchen.Timed, CourseMin: 20,
+			Menu:   []kitchen.MenuLine{{Dish: "dish", Share: 100}},
+			Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: covers, SeatedAt: 19 * 60}}})
 	}
 	d.Stock = stock
 	b, err := kitchen.NewBook(d)
@@ -170,7 +177,8 @@ func TestOneBatchForSeveralServices(t *testing.T) {
 // never after it.
 func TestStockIsUsedByItsUseBy(t *testing.T) {
 	at := func(d, h int) time.Time { return time.Date(2026, 5, d, h, 0, 0, 0, time.UTC) }
-	stock := []kitchen.Stock{{ID: "late", Component: "c", Amount: 100, UseBy: at(20, 0)}, {ID: "soon", Component: "c", Amount: 60, UseBy: at(14, 22)}, {ID: "gone", Component: "c", Amount: 500, UseBy: at(14, 12)}}
+	stock := []kitchen.Stock{{ID: "late", Component: "c", Amount: 100, UseBy: at(20, 0)},
+		{ID: "soon", Component: "c", Amount: 60, UseBy: at(14, 22)}, {ID: "gone", Component: "c", Amount: 500, UseBy: at(14, 12)}}
 	a := reckon(small(t, stock, 10, []string{day, "2026-05-15"}, kitchen.Component{ID: "c", Name: "C", BatchYield: 100, ShelfLifeH: 24}))
 	require.Equal(t, []string{"gone", "soon", "late"}, []string{a.Stock[0].Stock.ID, a.Stock[1].Stock.ID, a.Stock[2].Stock.ID})
 	require.True(t, a.Stock[0].Wasted)
@@ -183,8 +191,10 @@ func TestStockIsUsedByItsUseBy(t *testing.T) {
 // A component that goes into another is reckoned from its batches; ingredients before
 // trim, by-products credited.
 func TestWhatGoesIntoWhat(t *testing.T) {
-	stockC := kitchen.Component{ID: "stock", Name: "Stock", BatchYield: 1000, ShelfLifeH: 72, Ingredients: []kitchen.Ingredient{{Name: "Bones", Amount: 1500, Unit: "g", TrimPercent: 10}}}
-	sauce := kitchen.Component{ID: "sauce", Name: "Sauce", BatchYield: 100, ShelfLifeH: 24, Uses: []kitchen.Use{{Component: "stock", Amount: 400}}, ByProducts: []kitchen.ByProduct{{Component: "stock", Grams: 25}}}
+	stockC := kitchen.Component{ID: "stock", Name: "Stock", BatchYield: 1000, ShelfLifeH: 72,
+		Ingredients: []kitchen.Ingredient{{Name: "Bones", Amount: 1500, Unit: "g", TrimPercent: 10}}}
+	sauce := kitchen.Component{ID: "sauce", Name: "Sauce", BatchYield: 100, ShelfLifeH: 24,
+		Uses: []kitchen.Use{{Component: "stock", Amount: 400}}, ByProducts: []kitchen.ByProduct{{Component: "stock", Grams: 25}}}
 	a := reckon(small(t, nil, 25, []string{day}, sauce, stockC))
 	require.Len(t, a.Batches, 5, "three of sauce take 1200 ml: two of stock")
 	require.Equal(t, "800", a.Batches[4].Left.RatString())
@@ -220,7 +230,8 @@ func TestMassIsConserved(t *testing.T) {
 		var cs []kitchen.Component
 		var stock []kitchen.Stock
 		for i := range n {
-			c := kitchen.Component{ID: fmt.Sprint("c", i), Name: fmt.Sprint("C", i), BatchYield: float64(rapid.IntRange(500, 4000).Draw(t, "yield")) / 10, ShelfLifeH: float64(rapid.IntRange(0, 100).Draw(t, "shelf"))}
+			c := kitchen.Component{ID: fmt.Sprint("c", i), Name: fmt.Sprint("C", i),
+				BatchYield: float64(rapid.IntRange(500, 4000).Draw(t, "yield")) / 10, ShelfLifeH: float64(rapid.IntRange(0, 100).Draw(t, "shelf"))}
 			for k := i + 1; k < n; k++ {
 				if rapid.Bool().Draw(t, "uses") {
 					c.Uses = append(c.Uses, kitchen.Use{Component: fmt.Sprint("c", k), Amount: float64(rapid.IntRange(1, 600).Draw(t, "amount")) / 10})
@@ -228,11 +239,13 @@ func TestMassIsConserved(t *testing.T) {
 			}
 			cs = append(cs, c)
 			if rapid.Bool().Draw(t, "stock") {
-				stock = append(stock, kitchen.Stock{ID: fmt.Sprint("k", i), Component: c.ID, Amount: float64(rapid.IntRange(1, 3000).Draw(t, "on hand")) / 10,
-					UseBy: time.Date(2026, 5, rapid.IntRange(13, 18).Draw(t, "day"), 12, 0, 0, 0, time.UTC)})
+				stock = append(stock, kitchen.Stock{ID: fmt.Sprint("k", i), Component: c.ID,
+					Amount: float64(rapid.IntRange(1, 3000).Draw(t, "on hand")) / 10,
+					UseBy:  time.Date(2026, 5, rapid.IntRange(13, 18).Draw(t, "day"), 12, 0, 0, 0, time.UTC)})
 			}
 		}
-		a := reckon(small(t, stock, rapid.IntRange(1, 12).Draw(t, "covers"), []string{day, "2026-05-15", "2026-05-16"}[:rapid.IntRange(1, 3).Draw(t, "services")], cs...))
+		a := reckon(small(t, stock, rapid.IntRange(1, 12).Draw(t, "covers"), []string{day, "2026-05-15",
+			"2026-05-16"}[:rapid.IntRange(1, 3).Draw(t, "services")], cs...))
 		in, out := map[string]*big.Rat{}, map[string]*big.Rat{}
 		add := func(m map[string]*big.Rat, id string, v *big.Rat) {
 			if m[id] == nil {
@@ -275,11 +288,13 @@ func TestMassIsConserved(t *testing.T) {
 // A batch in grams: 1000 g of roots, a fifth trimmed, 100 g of butter; 700 g come out and
 // 60 g are kept for another; the rest is lost.
 func TestBalanceOfABatch(t *testing.T) {
-	c := kitchen.Component{ID: "c", Name: "C", BatchYield: 700, Ingredients: []kitchen.Ingredient{{Name: "Roots", Amount: 1, Unit: "kg", TrimPercent: 20}, {Name: "Butter", Amount: 100, Unit: "g"}},
-		ByProducts: []kitchen.ByProduct{{Component: "d", Grams: 60}}}
+	c := kitchen.Component{ID: "c", Name: "C", BatchYield: 700,
+		Ingredients: []kitchen.Ingredient{{Name: "Roots", Amount: 1, Unit: "kg", TrimPercent: 20}, {Name: "Butter", Amount: 100, Unit: "g"}},
+		ByProducts:  []kitchen.ByProduct{{Component: "d", Grams: 60}}}
 	b := small(t, nil, 1, []string{day}, c, kitchen.Component{ID: "d", Name: "D", BatchYield: 1})
 	x, _ := b.Component("c")
 	m := scale.BalanceOf(b, x)
 	require.True(t, m.Whole)
-	require.Equal(t, []string{"1100", "200", "700", "60", "140"}, []string{m.In.RatString(), m.Trim.RatString(), m.Out.RatString(), m.Leavings.RatString(), m.Loss.RatString()})
+	require.Equal(t, []string{"1100", "200", "700", "60", "140"}, []string{m.In.RatString(), m.Trim.RatString(), m.Out.RatString(),
+		m.Leavings.RatString(), m.Loss.RatString()})
 }

@@ -38,11 +38,13 @@ var units = map[string]unit{
 	"ml": {"volume", "1"}, "cl": {"volume", "10"}, "dl": {"volume", "100"}, "l": {"volume", "1000"},
 	"tsp": {"volume", "5"}, "tbsp": {"volume", "15"}, "spoon": {"volume", "15"},
 	"us tsp": {"volume", "4.92892159375"}, "us tbsp": {"volume", "14.78676478125"}, "us fl oz": {"volume", "29.5735295625"},
-	"us cup": {"volume", "236.5882365"}, "us pint": {"volume", "473.176473"}, "us quart": {"volume", "946.352946"}, "us gallon": {"volume", "3785.411784"},
-	"piece": {"count", "1"}, "dozen": {"count", "12"},
+	"us cup": {"volume", "236.5882365"}, "us pint": {"volume", "473.176473"}, "us quart": {"volume", "946.352946"},
+	"us gallon": {"volume", "3785.411784"},
+	"piece":     {"count", "1"}, "dozen": {"count", "12"},
 }
 
-var plurals = map[string]string{"pieces": "piece", "spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l", "pound": "lb", "pounds": "lb",
+var plurals = map[string]string{"pieces": "piece", "spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l",
+	"pound": "lb", "pounds": "lb",
 	"ounce": "oz", "ounces": "oz", "us cups": "us cup", "us pints": "us pint", "us quarts": "us quart", "us gallons": "us gallon"}
 
 // Units lists the units that are understood, in alphabetical order.

@@ -259,7 +259,8 @@ func (b *brancher) assign(v int32, k int, r int32) bool {
 			continue
 		}
 		sum += u.units
-		if res.thermostat != nil && !math.IsNaN(u.setpoint) && !math.IsNaN(nd.setpoint) && res.thermostat.Differ(u.setpoint, nd.setpoint) && !b.p.fixed[v] {
+		if res.thermostat != nil && !math.IsNaN(u.setpoint) && !math.IsNaN(nd.setpoint) && res.thermostat.Differ(u.setpoint, nd.setpoint) &&
+			!b.p.fixed[v] {
 			return false
 		}
 	}

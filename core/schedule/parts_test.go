@@ -56,7 +56,8 @@ func TestProfileAgainstSecondBySecond(t *testing.T) {
 			n.add(r.from, r.to, r.units)
 			runs = append(runs, r)
 		}
-		from, length, units := int64(rapid.IntRange(0, 350).Draw(t, "at")), int64(rapid.IntRange(1, 40).Draw(t, "for")), int64(rapid.IntRange(1, 3).Draw(t, "of"))
+		from, length, units := int64(rapid.IntRange(0, 350).Draw(t, "at")), int64(rapid.IntRange(1, 40).Draw(t, "for")),
+			int64(rapid.IntRange(1, 3).Draw(t, "of"))
 		require.Equal(t, n.fits(from, length, units), f.fits(from, from+length, units))
 		if units > capacity {
 			return
@@ -94,7 +95,8 @@ func TestNetworkAgainstAllTimes(t *testing.T) {
 			terms = append(terms, term{0, v, 0, endless}, term{v, 0, -top, endless})
 		}
 		for range rapid.IntRange(1, 7).Draw(t, "terms") {
-			x := term{int32(rapid.IntRange(0, n-1).Draw(t, "u")), int32(rapid.IntRange(0, n-1).Draw(t, "v")), int64(rapid.IntRange(-6, 6).Draw(t, "w")), endless}
+			x := term{int32(rapid.IntRange(0, n-1).Draw(t, "u")), int32(rapid.IntRange(0, n-1).Draw(t, "v")),
+				int64(rapid.IntRange(-6, 6).Draw(t, "w")), endless}
 			if rapid.Bool().Draw(t, "soft") {
 				x.c = int64(rapid.IntRange(1, 4).Draw(t, "c"))
 			}
@@ -213,10 +215,13 @@ func TestEdgeFindingRefusesAnOverfullSet(t *testing.T) {
 func small() *workload.Workload {
 	p := func(v int64) *int64 { return &v }
 	return &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 1000,
-		Resources: []workload.Resource{{ID: "cook", Capacity: 4}, {ID: "oven", Capacity: 1, Thermostat: &workload.Thermostat{StartC: 100, HeatCPerMin: 60, CoolCPerMin: 30}}},
+		Resources: []workload.Resource{{ID: "cook", Capacity: 4}, {ID: "oven", Capacity: 1,
+			Thermostat: &workload.Thermostat{StartC: 100, HeatCPerMin: 60, CoolCPerMin: 30}}},
 		Tasks: []workload.Task{{ID: "a", Seconds: 100, Needs: []workload.Need{{AnyOf: []string{"cook"}, Units: 4}}},
-			{ID: "b", Seconds: 50, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: func() *float64 { c := 160.0; return &c }()}}}},
-		Links: []workload.Link{{From: "a", To: "b", Kind: workload.FinishStart, Min: 10, Max: p(60), Weight: 1}, {From: "b", To: "j", Kind: workload.FinishStart, Weight: 1}},
+			{ID: "b", Seconds: 50, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1,
+				SetpointC: func() *float64 { c := 160.0; return &c }()}}}},
+		Links: []workload.Link{{From: "a", To: "b", Kind: workload.FinishStart, Min: 10, Max: p(60), Weight: 1},
+			{From: "b", To: "j", Kind: workload.FinishStart, Weight: 1}},
 		Joins: []workload.Join{{ID: "j", At: p(500), Weight: 3, EarlyWeight: 1}}}
 }
 
@@ -232,7 +237,8 @@ func TestPropagationByHand(t *testing.T) {
 // All four kinds of link become the same arc when their ends are put in: the wait is
 // 5 s from the named event of a (100 s) to that of b (50 s).
 func TestKindsOfLinksByHand(t *testing.T) {
-	for kind, start := range map[workload.Kind]int64{workload.FinishStart: 105, workload.StartStart: 5, workload.FinishFinish: 55, workload.StartFinish: 0} {
+	for kind, start := range map[workload.Kind]int64{workload.FinishStart: 105, workload.StartStart: 5, workload.FinishFinish: 55,
+		workload.StartFinish: 0} {
 		w := small()
 		w.Links = []workload.Link{{From: "a", To: "b", Kind: kind, Min: 5, Weight: 1}}
 		p := compile(w)
@@ -302,7 +308,8 @@ func TestBoundsStayBelow(t *testing.T) {
 }
 
 func TestWindowsAndThermostatsOfAResource(t *testing.T) {
-	r := &resource{capacity: 2, blocks: blocksOf(&workload.Resource{Capacity: 2, HasWindows: true, Windows: []workload.Window{{From: 10, To: 20, Capacity: 2}, {From: 20, To: 30, Capacity: 1}}})}
+	r := &resource{capacity: 2, blocks: blocksOf(&workload.Resource{Capacity: 2, HasWindows: true,
+		Windows: []workload.Window{{From: 10, To: 20, Capacity: 2}, {From: 20, To: 30, Capacity: 1}}})}
 	f := newProfile(r)
 	require.True(t, f.fits(10, 30, 1), "a run may cross the seam")
 	require.False(t, f.fits(10, 30, 2))

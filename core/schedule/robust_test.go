@@ -17,7 +17,8 @@ import (
 // A workload of 200,000 tasks ends with a clear answer when its time is over, and
 // does not eat the machine.
 func TestVeryLargeWorkloadEnds(t *testing.T) {
-	w := &workload.Workload{Objective: workload.Makespan, Origin: "2026-05-15T12:00:00Z", Horizon: 100_000_000, Resources: []workload.Resource{{ID: "r", Capacity: 3}}}
+	w := &workload.Workload{Objective: workload.Makespan, Origin: "2026-05-15T12:00:00Z", Horizon: 100_000_000,
+		Resources: []workload.Resource{{ID: "r", Capacity: 3}}}
 	for i := range 200_000 {
 		id := "t" + string(rune('a'+i%26)) + time.Duration(i).String()
 		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: int64(1 + i%9), Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1}}})
@@ -63,15 +64,17 @@ func TestConflictsNameTheRules(t *testing.T) {
 		return &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 1000,
 			Resources: []workload.Resource{{ID: "oven", Capacity: 2}}, Joins: []workload.Join{{ID: "j", At: p(500), Weight: 1}},
 			Tasks: []workload.Task{{ID: "a", Seconds: 100, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1}}}, {ID: "b", Seconds: 50}},
-			Links: []workload.Link{{From: "a", To: "b", Weight: 1, Kind: workload.FinishStart}, {From: "b", To: "j", Weight: 1, Kind: workload.FinishStart}}}
+			Links: []workload.Link{{From: "a", To: "b", Weight: 1, Kind: workload.FinishStart},
+				{From: "b", To: "j", Weight: 1, Kind: workload.FinishStart}}}
 	}
 	for name, x := range map[string]struct {
 		change func(*workload.Workload)
 		rules  []workload.Rule
 	}{
-		"units":    {func(w *workload.Workload) { w.Tasks[0].Needs[0].Units = 3 }, []workload.Rule{workload.RuleCapacity}},
-		"window":   {func(w *workload.Workload) { w.Resources[0].HasWindows = true }, []workload.Rule{workload.RuleWindow}},
-		"min, max": {func(w *workload.Workload) { w.Links[0].Min = 20; w.Links[0].Max = p(10) }, []workload.Rule{workload.RuleMin, workload.RuleMax}},
+		"units":  {func(w *workload.Workload) { w.Tasks[0].Needs[0].Units = 3 }, []workload.Rule{workload.RuleCapacity}},
+		"window": {func(w *workload.Workload) { w.Resources[0].HasWindows = true }, []workload.Rule{workload.RuleWindow}},
+		"min, max": {func(w *workload.Workload) { w.Links[0].Min = 20; w.Links[0].Max = p(10) },
+			[]workload.Rule{workload.RuleMin, workload.RuleMax}},
 		"latest":   {func(w *workload.Workload) { w.Joins[0].Latest = p(120) }, []workload.Rule{workload.RuleMin, workload.RuleLatest}},
 		"horizon":  {func(w *workload.Workload) { w.Horizon = 140 }, []workload.Rule{workload.RuleMin, workload.RuleHorizon}},
 		"earliest": {func(w *workload.Workload) { w.Tasks[1].Earliest = 990 }, []workload.Rule{workload.RuleEarliest, workload.RuleHorizon}},

@@ -207,7 +207,8 @@ func TestAgainstExhaustiveSearch(t *testing.T) {
 		w.Joins = []workload.Join{{ID: "j", At: &at, Weight: n("late", 0, 3), EarlyWeight: n("early", 0, 3)}}
 		kinds := []workload.Kind{workload.FinishStart, workload.StartStart, workload.FinishFinish, workload.StartFinish}
 		for i := range int(n("links", 0, 3)) {
-			l := workload.Link{From: string(rune('x' + i)), To: []string{"y", "z", "j"}[i], Kind: rapid.SampledFrom(kinds).Draw(t, "kind"), Min: n("min", -2, 2), Weight: n("weight", 0, 3)}
+			l := workload.Link{From: string(rune('x' + i)), To: []string{"y", "z", "j"}[i], Kind: rapid.SampledFrom(kinds).Draw(t, "kind"),
+				Min: n("min", -2, 2), Weight: n("weight", 0, 3)}
 			if n("best", 0, 1) == 1 {
 				b := l.Min + n("best", 0, 2)
 				l.Best = &b
@@ -328,7 +329,8 @@ func TestLeastBroken(t *testing.T) {
 		Tasks: []workload.Task{{ID: "busy", Seconds: 100, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1}}},
 			{ID: "sear", Seconds: 20}, {ID: "roast", Seconds: 60, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1}}}},
 		Links: []workload.Link{{From: "sear", To: "roast", Kind: workload.FinishStart, Max: &most, Weight: 1}},
-		Fixed: []workload.Fixed{{Task: "busy", Start: 0, Resources: []string{"oven"}}, {Task: "sear", Start: 0, Finish: &done, Resources: []string{}}}}
+		Fixed: []workload.Fixed{{Task: "busy", Start: 0, Resources: []string{"oven"}}, {Task: "sear", Start: 0, Finish: &done,
+			Resources: []string{}}}}
 	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1})
 	// It is proved that no schedule keeps the rule; without the proof, 50 s over it.
 	require.Contains(t, []workload.Status{workload.Impossible, workload.BestEffort}, s.Status)
@@ -342,7 +344,8 @@ func TestRunsThatLeadToSeveralJoins(t *testing.T) {
 	for seed := range uint64(12) {
 		rng := rand.New(rand.NewPCG(seed, 9))
 		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-14T18:00:00Z", Horizon: 20_000,
-			Resources: []workload.Resource{{ID: "cook", Capacity: 4}, {ID: "second", Capacity: 4}, {ID: "rings", Capacity: 6}, {ID: "pass", Capacity: 1}}}
+			Resources: []workload.Resource{{ID: "cook", Capacity: 4}, {ID: "second", Capacity: 4}, {ID: "rings", Capacity: 6},
+				{ID: "pass", Capacity: 1}}}
 		for j := range 24 {
 			join, plating := fmt.Sprint("join", j), fmt.Sprint("plating", j)
 			at := int64(3000 + 150*j)
@@ -350,7 +353,8 @@ func TestRunsThatLeadToSeveralJoins(t *testing.T) {
 			// A bench of its own: a resource that nothing else uses.
 			bench := fmt.Sprint("bench", j)
 			w.Resources = append(w.Resources, workload.Resource{ID: bench, Capacity: 1})
-			w.Tasks = append(w.Tasks, workload.Task{ID: plating, Seconds: 40, Needs: []workload.Need{{AnyOf: []string{"pass"}, Units: 1}, {AnyOf: []string{bench}, Units: 1}}})
+			w.Tasks = append(w.Tasks, workload.Task{ID: plating, Seconds: 40, Needs: []workload.Need{{AnyOf: []string{"pass"}, Units: 1},
+				{AnyOf: []string{bench}, Units: 1}}})
 			zero := int64(0)
 			w.Links = append(w.Links, workload.Link{From: plating, To: join, Kind: workload.FinishStart, Max: &zero, Weight: 1})
 		}

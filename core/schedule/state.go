@@ -293,7 +293,8 @@ func (s *state) free(v, r int, t int64, k int) bool {
 		}
 		other := &s.p.needs[v][m]
 		units += other.units
-		if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !math.IsNaN(other.setpoint) && res.thermostat.Differ(nd.setpoint, other.setpoint) {
+		if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !math.IsNaN(other.setpoint) &&
+			res.thermostat.Differ(nd.setpoint, other.setpoint) {
 			return false
 		}
 	}

@@ -82,7 +82,8 @@ func (c *checker) collect(s *workload.Schedule) error {
 		case c.runs[r.ID] != nil:
 			return &workload.PathError{Path: path + ".id", Expected: fmt.Sprintf("%q stands here twice", r.ID)}
 		case len(r.Resources) != len(t.Needs):
-			return &workload.PathError{Path: path + ".resources", Expected: fmt.Sprintf("expected %d, one for each need, got %d", len(t.Needs), len(r.Resources))}
+			return &workload.PathError{Path: path + ".resources", Expected: fmt.Sprintf("expected %d, one for each need, got %d", len(t.Needs),
+				len(r.Resources))}
 		}
 		for k, id := range r.Resources {
 			if !known[id] {
@@ -134,19 +135,23 @@ func (c *checker) tasks() {
 			continue
 		}
 		if r.finish != r.start+r.task.Seconds {
-			c.broken("length", abs(r.finish-r.start-r.task.Seconds), "s", fmt.Sprintf("%s runs %d s, not %d", id, r.finish-r.start, r.task.Seconds), id)
+			c.broken("length", abs(r.finish-r.start-r.task.Seconds), "s", fmt.Sprintf("%s runs %d s, not %d", id, r.finish-r.start, r.task.Seconds),
+				id)
 		}
 		if r.start < r.task.Earliest {
-			c.broken(workload.RuleEarliest, r.task.Earliest-r.start, "s", fmt.Sprintf("%s starts at %d, before its earliest, %d", id, r.start, r.task.Earliest), id)
+			c.broken(workload.RuleEarliest, r.task.Earliest-r.start, "s", fmt.Sprintf("%s starts at %d, before its earliest, %d", id, r.start,
+				r.task.Earliest), id)
 		}
 		if r.task.Latest != nil && r.finish > *r.task.Latest {
-			c.broken(workload.RuleLatest, r.finish-*r.task.Latest, "s", fmt.Sprintf("%s finishes at %d, after its latest, %d", id, r.finish, *r.task.Latest), id)
+			c.broken(workload.RuleLatest, r.finish-*r.task.Latest, "s", fmt.Sprintf("%s finishes at %d, after its latest, %d", id, r.finish,
+				*r.task.Latest), id)
 		}
 		if c.w.Now != nil && r.start < *c.w.Now {
 			c.broken(workload.RuleNow, *c.w.Now-r.start, "s", fmt.Sprintf("%s starts at %d, before now, %d", id, r.start, *c.w.Now), id)
 		}
 		if r.finish > c.w.Horizon {
-			c.broken(workload.RuleHorizon, r.finish-c.w.Horizon, "s", fmt.Sprintf("%s finishes at %d, after the horizon, %d", id, r.finish, c.w.Horizon), id)
+			c.broken(workload.RuleHorizon, r.finish-c.w.Horizon, "s", fmt.Sprintf("%s finishes at %d, after the horizon, %d", id, r.finish,
+				c.w.Horizon), id)
 		}
 		for k, rid := range r.resources {
 			if !slices.Contains(r.task.Needs[k].AnyOf, rid) {
@@ -212,10 +217,12 @@ func (c *checker) links() {
 			continue
 		}
 		if wait < l.Min {
-			c.broken(workload.RuleMin, l.Min-wait, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at least %d wanted", l.From, l.To, l.Kind, wait, l.Min), l.From, l.To)
+			c.broken(workload.RuleMin, l.Min-wait, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at least %d wanted", l.From, l.To, l.Kind, wait,
+				l.Min), l.From, l.To)
 		}
 		if l.Max != nil && wait > *l.Max {
-			c.broken(workload.RuleMax, wait-*l.Max, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at most %d allowed", l.From, l.To, l.Kind, wait, *l.Max), l.From, l.To)
+			c.broken(workload.RuleMax, wait-*l.Max, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at most %d allowed", l.From, l.To, l.Kind, wait,
+				*l.Max), l.From, l.To)
 		}
 	}
 }
@@ -289,7 +296,8 @@ func (c *checker) capacities() {
 				key := strings.Join(ids, " ")
 				if !reported[key] {
 					reported[key] = true
-					c.broken(rule, units-there, "unit", fmt.Sprintf("%s at %d: %d units wanted, %d there (%s)", res.ID, t, units, there, strings.Join(ids, ", ")), append([]string{res.ID}, ids...)...)
+					c.broken(rule, units-there, "unit", fmt.Sprintf("%s at %d: %d units wanted, %d there (%s)", res.ID, t, units, there,
+						strings.Join(ids, ", ")), append([]string{res.ID}, ids...)...)
 				}
 			}
 		}
@@ -319,7 +327,8 @@ func (c *checker) thermostats() {
 		}
 		for k, a := range asks {
 			if need := th.Changeover(th.StartC, a.c); !a.r.fixed && a.r.start < need {
-				c.broken(workload.RuleChangeover, need-a.r.start, "s", fmt.Sprintf("%s reaches %g° at %d at the earliest, %s starts at %d", res.ID, a.c, need, a.r.task.ID, a.r.start), res.ID, a.r.task.ID)
+				c.broken(workload.RuleChangeover, need-a.r.start, "s", fmt.Sprintf("%s reaches %g° at %d at the earliest, %s starts at %d", res.ID,
+					a.c, need, a.r.task.ID, a.r.start), res.ID, a.r.task.ID)
 			}
 			for _, b := range asks[:k] {
 				first, later := b, a
@@ -333,9 +342,11 @@ func (c *checker) thermostats() {
 				need := th.Changeover(first.c, later.c)
 				switch {
 				case gap < 0 || first.r == later.r:
-					c.broken(workload.RuleSetpoint, max(-gap, 1), "s", fmt.Sprintf("%s: %s wants %g° and %s wants %g° at the same time", res.ID, first.r.task.ID, first.c, later.r.task.ID, later.c), res.ID, first.r.task.ID, later.r.task.ID)
+					c.broken(workload.RuleSetpoint, max(-gap, 1), "s", fmt.Sprintf("%s: %s wants %g° and %s wants %g° at the same time", res.ID,
+						first.r.task.ID, first.c, later.r.task.ID, later.c), res.ID, first.r.task.ID, later.r.task.ID)
 				case gap < need:
-					c.broken(workload.RuleChangeover, need-gap, "s", fmt.Sprintf("%s: %d s from %s at %g° to %s at %g°, %d needed", res.ID, gap, first.r.task.ID, first.c, later.r.task.ID, later.c, need), res.ID, first.r.task.ID, later.r.task.ID)
+					c.broken(workload.RuleChangeover, need-gap, "s", fmt.Sprintf("%s: %d s from %s at %g° to %s at %g°, %d needed", res.ID, gap,
+						first.r.task.ID, first.c, later.r.task.ID, later.c, need), res.ID, first.r.task.ID, later.r.task.ID)
 				}
 			}
 		}

@@ -21,10 +21,12 @@ func table() (*workload.Workload, *workload.Schedule) {
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 600,
 		Resources: []workload.Resource{
 			{ID: "oven", Capacity: 2, Thermostat: &workload.Thermostat{StartC: 20, HeatCPerMin: 60, CoolCPerMin: 30, ToleranceC: 5}},
-			{ID: "cook", Capacity: 4, HasWindows: true, Windows: []workload.Window{{From: 100, To: 250, Capacity: 4}, {From: 250, To: 500, Capacity: 2}}},
+			{ID: "cook", Capacity: 4, HasWindows: true, Windows: []workload.Window{{From: 100, To: 250, Capacity: 4},
+				{From: 250, To: 500, Capacity: 2}}},
 		},
 		Tasks: []workload.Task{
-			{ID: "a", Seconds: 60, Earliest: 50, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: c(160)}, {AnyOf: []string{"cook"}, Units: 1}}},
+			{ID: "a", Seconds: 60, Earliest: 50, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: c(160)},
+				{AnyOf: []string{"cook"}, Units: 1}}},
 			{ID: "b", Seconds: 40, Latest: p(450), Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: c(100)}}},
 			{ID: "k", Seconds: 50, Needs: []workload.Need{{AnyOf: []string{"cook"}, Units: 2}}},
 		},
@@ -36,7 +38,8 @@ func table() (*workload.Workload, *workload.Schedule) {
 	}
 	// b waits 120 s, 10 beyond its best: 20; the join is 10 s late: 30.
 	s := &workload.Schedule{Status: workload.Feasible, Cost: p(50), LowerBound: p(0),
-		Tasks: []workload.Run{{ID: "a", Start: 140, Finish: 200, Resources: []string{"oven", "cook"}}, {ID: "b", Start: 320, Finish: 360, Resources: []string{"oven"}}, {ID: "k", Start: 260, Finish: 310, Resources: []string{"cook"}}},
+		Tasks: []workload.Run{{ID: "a", Start: 140, Finish: 200, Resources: []string{"oven", "cook"}},
+			{ID: "b", Start: 320, Finish: 360, Resources: []string{"oven"}}, {ID: "k", Start: 260, Finish: 310, Resources: []string{"cook"}}},
 		Joins: []workload.Instant{{ID: "j", At: 360}}}
 	return w, s
 }
@@ -81,22 +84,27 @@ func TestEveryRuleIsJudged(t *testing.T) {
 			w.Tasks[2].Needs[0].Units = 4
 			s.Tasks[2].Start, s.Tasks[2].Finish = 150, 200
 		}, workload.RuleCapacity, 1},
-		"reduced window":  {func(w *workload.Workload, _ *workload.Schedule) { w.Tasks[2].Needs[0].Units = 3 }, workload.RuleWindow, 1},
-		"outside windows": {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[2].Start, s.Tasks[2].Finish = 480, 530 }, workload.RuleWindow, 2},
-		"changeover":      {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[1].Start, s.Tasks[1].Finish = 319, 359 }, workload.RuleChangeover, 1},
-		"setpoint":        {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[1].Start, s.Tasks[1].Finish = 190, 230 }, workload.RuleSetpoint, 10},
-		"cold oven":       {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[0].Start, s.Tasks[0].Finish = 130, 190 }, workload.RuleChangeover, 10},
-		"any-of":          {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[2].Resources = []string{"oven"} }, "any-of", 1},
-		"cost":            {func(_ *workload.Workload, s *workload.Schedule) { s.Cost = p(49) }, "cost", 1},
-		"cost missing":    {func(_ *workload.Workload, s *workload.Schedule) { s.Cost = nil }, "cost", 0},
-		"bound":           {func(_ *workload.Workload, s *workload.Schedule) { s.LowerBound = p(51) }, "bound", 1},
-		"optimal":         {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.Optimal }, "bound", 0},
-		"best effort":     {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.BestEffort }, "status", 0},
-		"impossible":      {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.Impossible }, "impossible", 0},
+		"reduced window": {func(w *workload.Workload, _ *workload.Schedule) { w.Tasks[2].Needs[0].Units = 3 }, workload.RuleWindow, 1},
+		"outside windows": {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[2].Start, s.Tasks[2].Finish = 480, 530 },
+			workload.RuleWindow, 2},
+		"changeover": {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[1].Start, s.Tasks[1].Finish = 319, 359 },
+			workload.RuleChangeover, 1},
+		"setpoint": {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[1].Start, s.Tasks[1].Finish = 190, 230 },
+			workload.RuleSetpoint, 10},
+		"cold oven": {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[0].Start, s.Tasks[0].Finish = 130, 190 },
+			workload.RuleChangeover, 10},
+		"any-of":       {func(_ *workload.Workload, s *workload.Schedule) { s.Tasks[2].Resources = []string{"oven"} }, "any-of", 1},
+		"cost":         {func(_ *workload.Workload, s *workload.Schedule) { s.Cost = p(49) }, "cost", 1},
+		"cost missing": {func(_ *workload.Workload, s *workload.Schedule) { s.Cost = nil }, "cost", 0},
+		"bound":        {func(_ *workload.Workload, s *workload.Schedule) { s.LowerBound = p(51) }, "bound", 1},
+		"optimal":      {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.Optimal }, "bound", 0},
+		"best effort":  {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.BestEffort }, "status", 0},
+		"impossible":   {func(_ *workload.Workload, s *workload.Schedule) { s.Status = workload.Impossible }, "impossible", 0},
 		"fixed moved": {func(w *workload.Workload, _ *workload.Schedule) {
 			w.Fixed = []workload.Fixed{{Task: "k", Start: 250, Resources: []string{"cook"}}}
 		}, workload.RuleFixed, 20},
-		"join moved": {func(w *workload.Workload, _ *workload.Schedule) { w.Fixed = []workload.Fixed{{Join: "j", At: 350}} }, workload.RuleFixed, 10},
+		"join moved": {func(w *workload.Workload, _ *workload.Schedule) { w.Fixed = []workload.Fixed{{Join: "j", At: 350}} }, workload.RuleFixed,
+			10},
 	} {
 		t.Run(name, func(t *testing.T) {
 			w, s := table()
@@ -117,7 +125,8 @@ func TestEveryRuleIsJudged(t *testing.T) {
 // checked, one that also speaks of open things is.
 func TestFixedThings(t *testing.T) {
 	w, s := table()
-	w.Fixed = []workload.Fixed{{Task: "a", Start: 10, Finish: p(300), Resources: []string{"oven", "cook"}}, {Task: "k", Start: -20, Finish: p(400), Resources: []string{"cook"}}}
+	w.Fixed = []workload.Fixed{{Task: "a", Start: 10, Finish: p(300), Resources: []string{"oven", "cook"}},
+		{Task: "k", Start: -20, Finish: p(400), Resources: []string{"cook"}}}
 	s.Tasks[0].Start, s.Tasks[0].Finish = 10, 300
 	s.Tasks[2].Start, s.Tasks[2].Finish = -20, 400
 	findings, err := verify.Check(w, s)
@@ -134,8 +143,11 @@ func TestFixedThings(t *testing.T) {
 func TestTwoNeedsOfOneTaskAddUpAndZeroLengthTakesNothing(t *testing.T) {
 	w := &workload.Workload{Objective: workload.Makespan, Origin: "2026-05-15T12:00:00Z", Horizon: 100,
 		Resources: []workload.Resource{{ID: "r", Capacity: 1}},
-		Tasks:     []workload.Task{{ID: "x", Seconds: 10, Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1}, {AnyOf: []string{"r"}, Units: 1}}}, {ID: "z", Seconds: 0, Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1}}}}}
-	s := &workload.Schedule{Status: workload.Feasible, Cost: p(10), Tasks: []workload.Run{{ID: "x", Start: 0, Finish: 10, Resources: []string{"r", "r"}}, {ID: "z", Start: 5, Finish: 5, Resources: []string{"r"}}}}
+		Tasks: []workload.Task{{ID: "x", Seconds: 10, Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1},
+			{AnyOf: []string{"r"}, Units: 1}}}, {ID: "z", Seconds: 0, Needs: []workload.Need{{AnyOf: []string{"r"}, Units: 1}}}}}
+	s := &workload.Schedule{Status: workload.Feasible, Cost: p(10),
+		Tasks: []workload.Run{{ID: "x", Start: 0, Finish: 10, Resources: []string{"r", "r"}},
+			{ID: "z", Start: 5, Finish: 5, Resources: []string{"r"}}}}
 	findings, err := verify.Check(w, s)
 	require.NoError(t, err)
 	require.Len(t, findings, 1)

@@ -49,7 +49,8 @@ func TestFingerprint(t *testing.T) {
 // From another origin every instant keeps its place on the clock, also where the two are
 // written in different zones.
 func TestRebase(t *testing.T) {
-	s := &workload.Schedule{Tasks: []workload.Run{{ID: "sear", Start: 100, Finish: 160, Resources: []string{"cook"}}}, Joins: []workload.Instant{{ID: "join", At: 600}}}
+	s := &workload.Schedule{Tasks: []workload.Run{{ID: "sear", Start: 100, Finish: 160, Resources: []string{"cook"}}},
+		Joins: []workload.Instant{{ID: "join", At: 600}}}
 	moved, err := s.Rebase("2026-05-14T12:00:00+02:00", "2026-05-14T09:50:00Z")
 	require.NoError(t, err)
 	require.Equal(t, []workload.Run{{ID: "sear", Start: 700, Finish: 760, Resources: []string{"cook"}}}, moved.Tasks)

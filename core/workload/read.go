@@ -361,7 +361,8 @@ func checkFixed(w *Workload, resources map[string]*Resource, events map[string]i
 		}
 		t := &w.Tasks[e]
 		if len(f.Resources) != len(t.Needs) {
-			return at("expected one resource for each of the "+strconv.Itoa(len(t.Needs))+" needs, got "+strconv.Itoa(len(f.Resources)), p, ".resources")
+			return at("expected one resource for each of the "+strconv.Itoa(len(t.Needs))+" needs, got "+strconv.Itoa(len(f.Resources)), p,
+				".resources")
 		}
 		for k, rid := range f.Resources {
 			ok := false

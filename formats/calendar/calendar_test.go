@@ -16,8 +16,10 @@ import (
 func TestJobsAreEvents(t *testing.T) {
 	at := time.Date(2026, 5, 14, 12, 0, 0, 0, time.UTC)
 	useBy := at.AddDate(0, 0, 2)
-	job := expand.Job{ID: "leek/tonight/1", Name: "Leek; ash", Section: "veg", Amount: 2, Unit: kitchen.Pieces, For: []string{"Hake"}, StartAt: at, ReadyAt: at.Add(time.Hour),
-		StartBy: at.Add(30 * time.Minute), NeedBy: at.Add(5 * time.Hour), UseBy: &useBy, Steps: []expand.JobStep{{Name: "Char", StartAt: at, People: []string{"Ines"}}}}
+	job := expand.Job{ID: "leek/tonight/1", Name: "Leek; ash", Section: "veg", Amount: 2, Unit: kitchen.Pieces, For: []string{"Hake"},
+		StartAt: at, ReadyAt: at.Add(time.Hour),
+		StartBy: at.Add(30 * time.Minute), NeedBy: at.Add(5 * time.Hour), UseBy: &useBy,
+		Steps: []expand.JobStep{{Name: "Char", StartAt: at, People: []string{"Ines"}}}}
 	other := job
 	other.ID, other.Section, other.Amount, other.UseBy = "stock/tonight/1", "sauce", 1, nil
 	sections := map[string]string{"veg": "Vegetables", "sauce": "Sauces"}

@@ -154,7 +154,8 @@ func (s *sheet) head(c *Card) {
 	if c.Variant != "" {
 		line = append(line, "Variant: "+c.Variant)
 	}
-	line = append(line, fmt.Sprintf("%s, %s", c.Vessel.Name, c.Dish.Specification.VesselTemp), fmt.Sprintf("%.0f g on the plate", c.Plate.WeightG))
+	line = append(line, fmt.Sprintf("%s, %s", c.Vessel.Name, c.Dish.Specification.VesselTemp),
+		fmt.Sprintf("%.0f g on the plate", c.Plate.WeightG))
 	if c.Dish.Specification.Facing != "" {
 		line = append(line, "towards the guest: "+c.Dish.Specification.Facing)
 	}
@@ -246,7 +247,8 @@ func (s *sheet) sequence(c *Card, x, w float64) {
 	s.font("", 8.5)
 	for i := range c.Elements {
 		e := &c.Elements[i]
-		cells := []string{strconv.Itoa(i + 1), c.Plate.Elements[i].Name, Amount(e.Amount, c.Units[i]), kitchen.FormName(e) + ", " + kitchen.PlaceWords(e), e.Tool, fmt.Sprintf("%d s", e.Seconds)}
+		cells := []string{strconv.Itoa(i + 1), c.Plate.Elements[i].Name, Amount(e.Amount, c.Units[i]),
+			kitchen.FormName(e) + ", " + kitchen.PlaceWords(e), e.Tool, fmt.Sprintf("%d s", e.Seconds)}
 		if e.Look != "" {
 			cells[3] += ": " + e.Look
 		}
@@ -330,6 +332,7 @@ func (s *sheet) foot(c *Card) {
 		s.SetPage(n)
 		s.font("", 7.5)
 		s.ink(92, 107, 115)
-		s.put(margin, s.h-margin+2, fmt.Sprintf("%s  ·  Version %d, %s, %s", c.House, c.Version, c.State, c.Changed.Format("2 January 2006, 15:04")))
+		s.put(margin, s.h-margin+2, fmt.Sprintf("%s  ·  Version %d, %s, %s", c.House, c.Version, c.State,
+			c.Changed.Format("2 January 2006, 15:04")))
 	}
 }

@@ -30,8 +30,10 @@ func made(t testing.TB, change func(*kitchen.Dish)) *card.Card {
 	}
 	spec := &dish.Specification
 	vessel, _ := b.Vessel(spec.Vessel)
-	c := &card.Card{House: "Quillon Hall", Dish: &dish, Version: 3, State: "current", Changed: time.Date(2026, 5, 14, 12, 0, 0, 0, time.UTC), Vessel: vessel, Elements: spec.Elements,
-		Plate: plating.Draw(b, spec, spec.Elements), Allergens: b.AllergenLines(spec.Elements, kitchen.CodeUKEU), Unknown: b.UnknownRecipes(spec.Elements)}
+	c := &card.Card{House: "Quillon Hall", Dish: &dish, Version: 3, State: "current", Changed: time.Date(2026, 5, 14, 12, 0, 0, 0, time.UTC),
+		Vessel: vessel, Elements: spec.Elements,
+		Plate: plating.Draw(b, spec, spec.Elements), Allergens: b.AllergenLines(spec.Elements, kitchen.CodeUKEU),
+		Unknown: b.UnknownRecipes(spec.Elements)}
 	for _, e := range spec.Elements {
 		x, _ := b.Component(e.Component)
 		c.Units = append(c.Units, x.Unit)

@@ -15,7 +15,8 @@ import (
 
 func list() *ingredients.List {
 	return &ingredients.List{Sections: map[string]string{"larder": "Larder, cold"}, Lines: []expand.IngredientRow{
-		{Section: "larder", Name: `Cress "wild"`, Amount: 120.5, Unit: "g", Trim: 12, For: []string{"Soup", "Salad"}, Allergens: []string{"mustard"}},
+		{Section: "larder", Name: `Cress "wild"`, Amount: 120.5, Unit: "g", Trim: 12, For: []string{"Soup", "Salad"},
+			Allergens: []string{"mustard"}},
 		{Section: "larder", Name: "=SUM(A1)", Amount: 3, Unit: "piece"},
 		{Section: "gone", Name: "-5 salt\r\nline", Amount: 0, Unit: "@g"},
 	}}

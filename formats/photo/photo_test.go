@@ -88,7 +88,8 @@ func TestPixels(t *testing.T) {
 // Every way in which a camera is held (EXIF 2.32, tag 0x0112): the corner that was up on the
 // left comes up on the left.
 func TestHowTheCameraWasHeld(t *testing.T) {
-	for held, at := range map[byte]image.Point{1: {0, 0}, 2: {39, 0}, 3: {39, 19}, 4: {0, 19}, 5: {0, 0}, 6: {19, 0}, 7: {19, 39}, 8: {0, 39}} {
+	for held, at := range map[byte]image.Point{1: {0, 0}, 2: {39, 0}, 3: {39, 19}, 4: {0, 19}, 5: {0, 0}, 6: {19, 0}, 7: {19, 39},
+		8: {0, 39}} {
 		img := image.NewRGBA(image.Rect(0, 0, 40, 20))
 		for x := range 8 {
 			for y := range 8 {

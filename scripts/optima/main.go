@@ -249,7 +249,8 @@ func model(w *workload.Workload, most *int64) string {
 	} else {
 		for i, j := range w.Joins {
 			if j.At != nil {
-				costs = append(costs, fmt.Sprintf("%d * max(0, j%d - %d)", j.Weight, i, *j.At), fmt.Sprintf("%d * max(0, %d - j%d)", j.EarlyWeight, *j.At, i))
+				costs = append(costs, fmt.Sprintf("%d * max(0, j%d - %d)", j.Weight, i, *j.At), fmt.Sprintf("%d * max(0, %d - j%d)", j.EarlyWeight,
+					*j.At, i))
 			}
 		}
 		p("var int: total = sum([%s]);", strings.Join(costs, ","))

@@ -36,7 +36,8 @@ func Service(tasks, courses int, seed uint64) *workload.Workload {
 		w.Joins = append(w.Joins, workload.Join{ID: join, At: &at, Weight: 4, EarlyWeight: 4})
 		k := c % crews
 		plate := join + "/plating"
-		w.Tasks = append(w.Tasks, workload.Task{ID: plate, Seconds: 60 + int64(r.IntN(40)), Needs: []workload.Need{{AnyOf: any("pass", k), Units: 3}}})
+		w.Tasks = append(w.Tasks, workload.Task{ID: plate, Seconds: 60 + int64(r.IntN(40)),
+			Needs: []workload.Need{{AnyOf: any("pass", k), Units: 3}}})
 		w.Links = append(w.Links, workload.Link{From: plate, To: join, Kind: workload.FinishStart, Max: ptr(0), Weight: 1})
 		mine := left/(courses-c) - 1
 		left -= mine + 1
@@ -66,7 +67,8 @@ func Service(tasks, courses int, seed uint64) *workload.Workload {
 				last = id
 			}
 			rest := int64(r.IntN(60))
-			w.Links = append(w.Links, workload.Link{From: last, To: plate, Kind: workload.FinishStart, Min: rest, Best: ptr(rest + 120), Max: ptr(rest + 600), Weight: 1})
+			w.Links = append(w.Links, workload.Link{From: last, To: plate, Kind: workload.FinishStart, Min: rest, Best: ptr(rest + 120),
+				Max: ptr(rest + 600), Weight: 1})
 		}
 	}
 	return w

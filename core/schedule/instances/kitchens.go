@@ -23,19 +23,23 @@ func Kitchen(i int) *workload.Workload {
 	if feature == 7 {
 		w.Objective = workload.Makespan
 	}
-	w.Resources = []workload.Resource{{ID: "cook-a", Capacity: 4}, {ID: "cook-b", Capacity: 4}, {ID: "oven", Capacity: 2}, {ID: "oven-2", Capacity: 1}, {ID: "pass", Capacity: 2}}
+	w.Resources = []workload.Resource{{ID: "cook-a", Capacity: 4}, {ID: "cook-b", Capacity: 4}, {ID: "oven", Capacity: 2},
+		{ID: "oven-2", Capacity: 1}, {ID: "pass", Capacity: 2}}
 	for k := 2; k <= 3 && feature <= 2; k++ {
 		w.Resources[k].Thermostat = &workload.Thermostat{StartC: 160, HeatCPerMin: 240, CoolCPerMin: 150, ToleranceC: 5}
 	}
 	if feature == 3 || feature == 4 {
 		w.Resources[0].HasWindows = true
-		w.Resources[0].Windows = []workload.Window{{From: 0, To: 18, Capacity: 4}, {From: 18, To: 26, Capacity: 1}, {From: 30, To: 110, Capacity: 4}}
+		w.Resources[0].Windows = []workload.Window{{From: 0, To: 18, Capacity: 4}, {From: 18, To: 26, Capacity: 1},
+			{From: 30, To: 110, Capacity: 4}}
 	}
 	for j := range 2 {
 		join := fmt.Sprintf("table-%d", j)
-		w.Joins = append(w.Joins, workload.Join{ID: join, At: ptr(between(34, 44) + int64(4*j)), Weight: between(2, 5), EarlyWeight: between(1, 4)})
+		w.Joins = append(w.Joins, workload.Join{ID: join, At: ptr(between(34, 44) + int64(4*j)), Weight: between(2, 5),
+			EarlyWeight: between(1, 4)})
 		plate := join + "-plate"
-		w.Tasks = append(w.Tasks, workload.Task{ID: plate, Seconds: between(2, 4), Needs: []workload.Need{{AnyOf: []string{"pass"}, Units: between(1, 2)}}})
+		w.Tasks = append(w.Tasks, workload.Task{ID: plate, Seconds: between(2, 4),
+			Needs: []workload.Need{{AnyOf: []string{"pass"}, Units: between(1, 2)}}})
 		w.Links = append(w.Links, workload.Link{From: plate, To: join, Kind: workload.FinishStart, Max: ptr(0), Weight: 1})
 		for c := range 2 + r.IntN(2) {
 			last := ""
@@ -64,7 +68,8 @@ func Kitchen(i int) *workload.Workload {
 				}
 				w.Tasks = append(w.Tasks, t)
 				if last != "" {
-					l := workload.Link{From: last, To: id, Kind: workload.FinishStart, Min: between(0, 2), Best: ptr(3), Max: ptr(between(4, 12)), Weight: between(1, 3)}
+					l := workload.Link{From: last, To: id, Kind: workload.FinishStart, Min: between(0, 2), Best: ptr(3), Max: ptr(between(4, 12)),
+						Weight: between(1, 3)}
 					if feature == 6 {
 						l.Kind = []workload.Kind{workload.StartStart, workload.FinishFinish, workload.StartFinish, workload.FinishStart}[r.IntN(4)]
 						l.Min, l.Best, l.Max = between(-2, 3), ptr(9), ptr(between(12, 24))
@@ -74,7 +79,8 @@ func Kitchen(i int) *workload.Workload {
 				last = id
 			}
 			rest := between(0, 4)
-			w.Links = append(w.Links, workload.Link{From: last, To: plate, Kind: workload.FinishStart, Min: rest, Best: ptr(rest + between(0, 3)), Max: ptr(rest + between(4, 12)), Weight: between(1, 3)})
+			w.Links = append(w.Links, workload.Link{From: last, To: plate, Kind: workload.FinishStart, Min: rest, Best: ptr(rest + between(0, 3)),
+				Max: ptr(rest + between(4, 12)), Weight: between(1, 3)})
 		}
 	}
 	switch feature {

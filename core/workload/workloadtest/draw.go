@@ -25,7 +25,8 @@ func Draw(t *rapid.T, maxTasks int) *workload.Workload {
 			r.HasWindows = true
 			a := small("from", 0, 100)
 			b := a + small("length", 50, 900)
-			r.Windows = []workload.Window{{From: a, To: b, Capacity: r.Capacity}, {From: b + 30, To: 2000, Capacity: small("reduced", 0, int(r.Capacity))}}
+			r.Windows = []workload.Window{{From: a, To: b, Capacity: r.Capacity}, {From: b + 30, To: 2000,
+				Capacity: small("reduced", 0, int(r.Capacity))}}
 		}
 		if maybe("thermostat", 3) {
 			r.Thermostat = &workload.Thermostat{StartC: 20, HeatCPerMin: 60, CoolCPerMin: 30, ToleranceC: 5}
