@@ -28,7 +28,6 @@ package schedule
 
 import (
 	"context"
-	"slices"
 
 	"jointime/core/workload"
 )
@@ -206,105 +205,6 @@ func (s *solver) solve() *workload.Schedule {
 	return s.result(false)
 }
 
-// startFromPrevious takes the told schedule over, as far as it still holds: first what
-// nothing has changed about, then what is loose or new, each in the order in which it was
-// told; and where that finds no room, all by the clock.
-func (s *solver) startFromPrevious(b *builder) bool {
-	if s.o.Previous == nil {
-		return false
-	}
-	return len(s.o.Loose) > 0 && s.takeOver(b, true) || s.takeOver(b, false)
-}
-
-// takeOver puts every task at its told time or as near to it as can be; false, with
-// nothing placed, when one finds no room.
-func (s *solver) takeOver(b *builder, looseLast bool) bool {
-	start := map[string]*workload.Run{}
-	for i := range s.o.Previous.Tasks {
-		start[s.o.Previous.Tasks[i].ID] = &s.o.Previous.Tasks[i]
-	}
-	at := map[string]int64{}
-	for _, j := range s.o.Previous.Joins {
-		at[j.ID] = j.At
-	}
-	res := map[string]int32{}
-	for i := range s.p.w.Resources {
-		res[s.p.w.Resources[i].ID] = int32(i)
-	}
-	var open []int32
-	wish := make([]int64, s.p.n)
-	for v := range s.p.n {
-		if s.p.fixed[v] {
-			continue
-		}
-		open = append(open, int32(v))
-		wish[v] = s.p.lo[v]
-		if v < s.p.tasks {
-			if r := start[s.p.id(v)]; r != nil {
-				wish[v] = r.Start
-			}
-		} else if t, ok := at[s.p.id(v)]; ok {
-			wish[v] = t
-		}
-	}
-	last := func(v int32) bool {
-		id := s.p.id(int(v))
-		_, join := at[id]
-		return looseLast && (s.o.Loose[id] || start[id] == nil && !join)
-	}
-	slices.SortStableFunc(open, func(x, y int32) int {
-		if a, b := last(x), last(y); a != b {
-			if a {
-				return 1
-			}
-			return -1
-		}
-		return compare(wish[x], wish[y])
-	})
-	b.refresh(open)
-	for _, v := range open {
-		t := min(max(wish[v], b.est[v]), b.lst[v])
-		if r := start[s.p.id(int(v))]; r != nil && t == r.Start && len(r.Resources) == len(s.p.needs[v]) {
-			same := true
-			for k, id := range r.Resources {
-				q, ok := res[id]
-				same = same && ok && slices.Contains(s.p.needs[v][k].anyOf, q)
-				if same {
-					b.on[v][k] = q
-					same = b.free(int(v), int(q), t, k)
-				}
-			}
-			if same {
-				b.place(int(v), t)
-				continue
-			}
-		}
-		got, ok := b.room(int(v), t, b.lst[v], forward)
-		if !ok {
-			if got, ok = b.room(int(v), t, b.est[v], backward); !ok {
-				b.remove(open)
-				return false
-			}
-		}
-		b.place(int(v), got)
-	}
-	b.tried++
-	return true
-}
-
-// retry constructs with other orders until every rule is kept or time is up.
-func (s *solver) retry(gs []group) *builder {
-	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
-		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
-		b.noise = 40 * i
-		if b.construct(s.ctx, gs) {
-			return b
-		}
-		s.tried += b.tried
-	}
-	return nil
-}
-
 func (s *solver) improve(rounds int) {
 	if s.p.makespan {
 		s.m.lists(s.ctx, rounds, s.bound, s.told)
@@ -343,20 +243,6 @@ func (s *solver) proveOrFind(b *builder) *workload.Schedule {
 		return s.leastBroken()
 	}
 	return impossible(s.conflict(), s.o.Seed, s.tried+b.tried)
-}
-
-// adoptInto places a complete schedule into an empty builder.
-func (b *builder) adoptInto(x []int64, on [][]int32) {
-	for v := range b.p.n {
-		if b.p.fixed[v] {
-			continue
-		}
-		if b.placed[v] {
-			b.take(v)
-		}
-		copy(b.on[v], on[v])
-		b.put(v, x[v])
-	}
 }
 
 // conflict names the rules that cannot hold together: of all rules, those without
@@ -478,97 +364,6 @@ func (s *solver) leastBroken() *workload.Schedule {
 	final.tried = s.tried + b.tried
 	final.adoptInto(b.x, b.on)
 	return s.answer(final.state, final.tried, false)
-}
-
-// construct places every group; one that finds no place makes those around it
-// move. It returns false when some group found no place; that group and what it
-// displaced are not placed then.
-func (b *builder) construct(ctx context.Context, gs []group) bool {
-	return len(b.build(ctx, gs)) == 0
-}
-
-// constructAll is construct, with what found no place forced in.
-func (b *builder) constructAll(ctx context.Context, gs []group) {
-	for _, i := range b.build(ctx, gs) {
-		b.force(&gs[i])
-	}
-}
-
-func (b *builder) build(ctx context.Context, gs []group) (left []int) {
-	queue := make([]int, len(gs))
-	for i := range gs {
-		queue[i] = i
-	}
-	home := make([]int, b.p.n)
-	for i := range gs {
-		for _, v := range gs[i].nodes {
-			home[v] = i
-		}
-		if gs[i].join >= 0 {
-			home[gs[i].join] = i
-		}
-	}
-	failures := make([]int, len(gs))
-	for len(queue) > 0 {
-		i := queue[0]
-		queue = queue[1:]
-		g := &gs[i]
-		if ctx.Err() != nil {
-			left = append(left, i)
-			continue
-		}
-		if b.insert(g) {
-			continue
-		}
-		if failures[i]++; failures[i] > 6 {
-			left = append(left, i)
-			continue
-		}
-		out := b.neighbours(gs, i, home, failures[i])
-		for _, k := range out {
-			b.remove(slices.Clone(b.members(&gs[k])))
-		}
-		queue = append(append([]int{i}, queue...), out...)
-	}
-	return left
-}
-
-// neighbours are the groups linked with group i, and for repeated failures those
-// nearest in time, that are placed now.
-func (b *builder) neighbours(gs []group, i int, home []int, failures int) []int {
-	seen := map[int]bool{i: true}
-	var out []int
-	take := func(k int) {
-		if seen[k] {
-			return
-		}
-		g := &gs[k]
-		if g.join >= 0 && b.placed[g.join] || len(g.nodes) > 0 && b.placed[g.nodes[0]] {
-			seen[k] = true
-			out = append(out, k)
-		}
-	}
-	for _, v := range b.members(&gs[i]) {
-		for _, a := range b.p.out[v] {
-			if !b.p.fixed[a.other] {
-				take(home[a.other])
-			}
-		}
-		for _, a := range b.p.in[v] {
-			if !b.p.fixed[a.other] {
-				take(home[a.other])
-			}
-		}
-	}
-	for d := 1; d < failures; d++ {
-		if i-d >= 0 {
-			take(i - d)
-		}
-		if i+d < len(gs) {
-			take(i + d)
-		}
-	}
-	return out
 }
 
 // result is the best schedule; proved says that none is better.

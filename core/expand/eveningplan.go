@@ -1,0 +1,140 @@
+package expand
+
+import (
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/message"
+	"jointime/core/workload"
+)
+
+// An evening as it is read.
+
+// EveningPlan is a service as it is read.
+type EveningPlan struct {
+	Service string            `json:"service"`
+	Name    string            `json:"name"`
+	From    time.Time         `json:"from" doc:"First fire"`
+	To      time.Time         `json:"to" doc:"Last join"`
+	Joins   []EveningJoin     `json:"joins" nullable:"false" doc:"In order of time"`
+	Loads   []Load            `json:"loads" nullable:"false"`
+	Hands   []SectionHands    `json:"hands" nullable:"false" doc:"Of each section that has people, in the sections' order"`
+	Status  workload.Status   `json:"status" enum:"optimal,feasible,best-effort,impossible"`
+	Cost    int64             `json:"cost"`
+	Tasks   int               `json:"tasks"`
+	Trouble []FireTrouble     `json:"trouble" nullable:"false" doc:"What doesn't fit, the worst first"`
+	Said    []message.Message `json:"problems" nullable:"false"`
+	Fires   []Fire            `json:"fires" nullable:"false" doc:"Every firing by the clock"`
+	Runs    []FireRun         `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
+	Sets    []HeatSetting     `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
+	Tables  []TableStanding   `json:"tables" nullable:"false" doc:"How sure each table is"`
+}
+
+// EveningJoin is one course of a table.
+type EveningJoin struct {
+	ID       string         `json:"id"`
+	Table    string         `json:"table"`
+	Name     string         `json:"name"`
+	Course   kitchen.Course `json:"course" enum:"first,second,main,dessert"`
+	Round    int            `json:"round"`
+	Plates   int            `json:"plates"`
+	At       time.Time      `json:"at"`
+	PlateAt  time.Time      `json:"plate_at" doc:"When the first thing is put down"`
+	WantedAt time.Time      `json:"wanted_at"`
+	LateS    int64          `json:"late_s"`
+	FireAt   time.Time      `json:"fire_at"`
+	OverS    int64          `json:"over_s" doc:"Seconds by which its longest hold is passed"`
+	Dishes   []string       `json:"dishes" nullable:"false"`
+	// Chance is that of being on time, 0 to 1; −1 until it was worked out.
+	Chance   float64 `json:"chance"`
+	Holds    float64 `json:"holds" doc:"The chance that every hold is within its limit, 0 to 1; −1 until it was worked out"`
+	Forecast bool    `json:"forecast" doc:"It is called by the pass; until then this is the forecast"`
+	Blame    []Blame `json:"blame" nullable:"false" doc:"What makes it late when it is, the most often first"`
+	// Standing and IsLate are filled in by EveningPlan.Stand.
+	Standing Standing `json:"standing" enum:"in-time,doubtful,late" doc:"Late: it is late, or one of its holds is passed"`
+	IsLate   bool     `json:"late" doc:"It comes together later than counts as on time"`
+}
+
+// Blame is how often something is what a late join waited for.
+type Blame struct {
+	What  string  `json:"what"`
+	Share float64 `json:"share" doc:"Of the evenings on which the join is late"`
+}
+
+// FireRun is one batch of a step, as it is drawn in a section's lane.
+type FireRun struct {
+	Joins   []string      `json:"joins" nullable:"false" doc:"The joins that it is for"`
+	Section string        `json:"section"`
+	What    string        `json:"what" doc:"The component"`
+	Step    string        `json:"step"`
+	Count   int           `json:"count"`
+	From    time.Time     `json:"from"`
+	To      time.Time     `json:"to"`
+	Hands   kitchen.Hands `json:"hands" enum:"both,tend,none"`
+	C       *float64      `json:"c,omitempty" doc:"Setpoint, °C"`
+	Apart   bool          `json:"apart"`
+}
+
+// HeatSetting is one turn of a thermostat.
+type HeatSetting struct {
+	At      time.Time `json:"at" doc:"Turned no later than this"`
+	By      time.Time `json:"by" doc:"When it has to be there"`
+	Name    string    `json:"name"`
+	FromC   float64   `json:"from_c"`
+	C       float64   `json:"c"`
+	What    string    `json:"what" doc:"What goes in"`
+	Section string    `json:"section" doc:"The section that needs it"`
+}
+
+// Load is the use of one piece of equipment, or of a person's hands, over the evening.
+type Load struct {
+	Of       ResourceRef `json:"of"`
+	Name     string      `json:"name"`
+	Unit     string      `json:"unit"`
+	Capacity int64       `json:"capacity"`
+	Steps    []LoadStep  `json:"steps" nullable:"false" doc:"Where the use changes"`
+	Heats    []HeatStep  `json:"heats" nullable:"false" doc:"Setpoints, where it has a thermostat"`
+	Peak     int64       `json:"peak"`
+}
+
+// LoadStep says how much is used from an instant on.
+type LoadStep struct {
+	At    time.Time `json:"at"`
+	Units int64     `json:"units"`
+}
+
+// HeatStep is a stretch at one setpoint.
+type HeatStep struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+	C    float64   `json:"c"`
+}
+
+// FireTrouble is something that does not fit.
+type FireTrouble struct {
+	Join string          `json:"join"`
+	Kind string          `json:"kind" enum:"late,hold"`
+	Said message.Message `json:"said" doc:"What, and by how much"`
+	Why  message.Message `json:"why" doc:"What keeps it"`
+	ByS  int64           `json:"by_s"`
+	// Cause is what keeps it, where that is something of another table-course.
+	Cause *Cause `json:"cause,omitempty"`
+}
+
+// Fire is one batch to fire: the clock, the table, what, how many, with the wait allowed.
+type Fire struct {
+	At      time.Time `json:"at"`
+	Join    string    `json:"join"`
+	Joins   []string  `json:"joins" nullable:"false" doc:"All the joins that it is for"`
+	Table   string    `json:"table"`
+	Course  string    `json:"course"`
+	Section string    `json:"section"`
+	What    string    `json:"what"`
+	Count   int       `json:"count"`
+	Batch   int       `json:"batch"`
+	Of      int       `json:"of"`
+	People  []string  `json:"people" nullable:"false"`
+	MayS    int64     `json:"may_s" doc:"Seconds that it may be fired later without the join moving"`
+	Preheat int64     `json:"preheat_s" doc:"Seconds for which the pan is heated before: it goes on the heat that much sooner"`
+	Apart   bool      `json:"apart" doc:"For a guest who must not have an allergen: own pan, before the others"`
+}

@@ -1,0 +1,153 @@
+package lines
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"jointime/core/kitchen"
+)
+
+// A component as lines.
+
+var notSlug = regexp.MustCompile(`[^a-z0-9]+`)
+
+func slug(name string) string {
+	s := strings.Trim(notSlug.ReplaceAllString(strings.ToLower(name), "-"), "-")
+	if len(s) > 40 {
+		s = strings.Trim(s[:40], "-")
+	}
+	if s == "" {
+		s = "step"
+	}
+	return s
+}
+
+func unique(s string, seen map[string]int) string {
+	seen[s]++
+	for n := seen[s]; n > 1; n++ {
+		if next := fmt.Sprintf("%s-%d", s, n); seen[next] == 0 {
+			seen[next]++
+			return next
+		}
+	}
+	return s
+}
+
+// Format writes the steps and the hold of a component as lines that Parse reads back.
+func Format(c *kitchen.Component) string {
+	var b strings.Builder
+	phase := kitchen.Ahead
+	for i := range c.Steps {
+		s := &c.Steps[i]
+		if i > 0 && len(s.After) > 0 && said(s.After[0].Wait) {
+			b.WriteString(wait(s.After[0].Wait) + "\n")
+		}
+		if s.Phase != phase {
+			phase = s.Phase
+			b.WriteString(map[kitchen.Phase]string{kitchen.PickUp: "to order\n", kitchen.Ahead: "ahead\n"}[phase])
+		}
+		b.WriteString(step(c, i) + "\n")
+	}
+	if said(c.Hold) {
+		b.WriteString(wait(c.Hold) + "\n")
+	}
+	return b.String()
+}
+
+func said(w kitchen.Wait) bool {
+	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != ""
+}
+
+func wait(w kitchen.Wait) string {
+	out := "wait"
+	if w.Shortest > 0 {
+		out = "rest " + Say(w.Shortest)
+	}
+	if w.Best != nil {
+		out += ", best " + Say(*w.Best)
+	}
+	if w.Longest != nil {
+		out += ", at most " + Say(*w.Longest)
+	}
+	if w.Place != "" {
+		out += ", " + map[bool]string{true: "on the "}[w.Place == kitchen.OnBench] + string(w.Place)
+	}
+	return out
+}
+
+func step(c *kitchen.Component, i int) string {
+	s := &c.Steps[i]
+	out := s.Name + ", " + Say(s.Time.Fixed.Likely)
+	if f := s.Time.Fixed; f.Low != f.Likely || f.High != f.Likely {
+		out += fmt.Sprintf(", from %s to %s", Say(f.Low), Say(f.High))
+	}
+	if p := s.Time.PerPortion; p.Likely > 0 {
+		out += ", and " + Say(p.Likely) + " a portion"
+		if p.Low != p.Likely || p.High != p.Likely {
+			out += fmt.Sprintf(", each from %s to %s", Say(p.Low), Say(p.High))
+		}
+	}
+	out += map[kitchen.Hands]string{kitchen.Both: ", both hands", kitchen.Tend: ", a look now and then", kitchen.None: ", nobody"}[s.Hands]
+	if e := s.Equipment; e != nil {
+		out += ", in the " + string(e.Kind)
+		if e.Units > 1 {
+			out += fmt.Sprintf(" taking %d", e.Units)
+		}
+		if e.SetpointC != nil {
+			out += fmt.Sprintf(" at %g", *e.SetpointC)
+		}
+		if e.PreheatS > 0 {
+			out += ", heated " + Say(e.PreheatS) + " before"
+		}
+	}
+	if s.Batch != nil {
+		out += fmt.Sprintf(", batches of %d", s.Batch.Portions)
+		if s.Batch.Run == kitchen.InTurn {
+			out += " in turn"
+		}
+	}
+	for _, d := range s.Doneness {
+		way, n := "more", d.Seconds
+		if n < 0 {
+			way, n = "less", -n
+		}
+		out += fmt.Sprintf(", %s %s %s", d.Name, Say(n), way)
+	}
+	for _, k := range s.Checks {
+		if k.TargetC != nil {
+			out += fmt.Sprintf(", until core %g", *k.TargetC)
+		}
+	}
+	for _, k := range s.Checks {
+		if k.TargetC == nil {
+			// A comma would end the phrase.
+			out += fmt.Sprintf(", until %s %s", k.Kind, strings.ReplaceAll(k.Say, ",", " and"))
+		}
+	}
+	for _, x := range s.PutsIn {
+		out += ", puts in " + x
+	}
+	for _, x := range s.TakesOut {
+		out += ", takes out " + x
+	}
+	for _, x := range s.Dangers {
+		out += ", mind " + string(x)
+	}
+	chain := len(s.After) == 1 && i > 0 && s.After[0].Step == c.Steps[i-1].ID || len(s.After) == 0 && i == 0
+	if !chain {
+		var names []string
+		for _, a := range s.After {
+			names = append(names, a.Step)
+		}
+		slices.Sort(names)
+		for _, n := range names {
+			out += ", after " + n
+		}
+	}
+	if s.Section != "" {
+		out += ", by " + s.Section
+	}
+	return out
+}

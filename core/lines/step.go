@@ -1,0 +1,191 @@
+package lines
+
+import (
+	"strings"
+
+	"jointime/core/kitchen"
+	"jointime/core/message"
+)
+
+// A step and a wait out of a line.
+
+// saysHands tells a step that happens to begin with a word of waiting ("rest cold
+// overnight, nobody") from a wait.
+func saysHands(low string) bool {
+	return both.MatchString(low) || tend.MatchString(low) || nobody.MatchString(low)
+}
+
+func unsure(m message.Message) *message.Message { return &m }
+
+func (r *reader) unsureWait() *message.Message {
+	if left := r.name(); left != "" && !waitLine.MatchString(strings.ToLower(left)) {
+		return unsure(message.Of("line.not-understood", "text", left))
+	}
+	return nil
+}
+
+func readWait(r *reader) (w kitchen.Wait) {
+	if m := r.take(atMost); m != nil {
+		s, _ := Seconds(m[1])
+		w.Longest = &s
+		r.saw(message.Of("line.at-most", "long", message.Length(s)))
+	}
+	if m := r.take(bestTime); m != nil {
+		s, _ := Seconds(m[1])
+		w.Best = &s
+		r.saw(message.Of("line.best", "long", message.Length(s)))
+	}
+	if m := r.take(oneTime); m != nil {
+		w.Shortest, _ = Seconds(m[1])
+		r.saw(message.Of("line.at-least", "long", message.Length(w.Shortest)))
+	}
+	if m := r.take(places); m != nil {
+		w.Place = kitchen.Place(strings.TrimPrefix(m[1], "on the "))
+		r.saw(message.Of("line.place", "place", m[1]))
+	}
+	r.rest = waitLine.ReplaceAllString(strings.ToLower(r.rest), "")
+	return w
+}
+
+// readStep takes out what it knows, the longer phrases before the shorter ones that
+// they contain.
+func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
+	s := kitchen.Step{Phase: phase, Hands: kitchen.Both, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
+		Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{}, TakesOut: []string{}}
+	if m := r.take(section); m != nil {
+		s.Section = m[1]
+		r.saw(message.Of("line.section", "section", m[1]))
+	}
+	r.words(&s)
+	if m := r.take(core); m != nil {
+		c := number(m[1])
+		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
+		r.saw(message.Of("line.core", "celsius", c))
+	}
+	checks := []kitchen.DoneCheck{}
+	for _, m := range r.takeAll(until) {
+		kind := kitchen.CheckKind(m[1])
+		if kind == "" {
+			kind = "look"
+		}
+		checks = append(checks, kitchen.DoneCheck{Kind: kind, Say: strings.TrimSpace(m[2])})
+		r.saw(message.Of("line.done-by", "kind", kind, "until", strings.TrimSpace(m[2])))
+	}
+	s.Checks = append(checks, s.Checks...)
+	for _, m := range r.takeAll(wish) {
+		d, _ := Seconds(m[2])
+		said := message.Of("line.longer", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
+		if m[3] == "less" {
+			said = message.Of("line.less-long", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
+			d = -d
+		}
+		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d})
+		r.saw(said)
+	}
+	r.equipment(&s)
+	if m := r.take(batches); m != nil {
+		s.Batch = &kitchen.BatchLimit{Portions: int(number(m[1])), Run: kitchen.SideBySide}
+		if m[2] != "" {
+			s.Batch.Run = kitchen.InTurn
+			r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
+		} else {
+			r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
+		}
+	}
+	r.time(&s)
+	s.Name = r.name()
+	return s
+}
+
+func (r *reader) words(s *kitchen.Step) {
+	switch {
+	case r.take(both) != nil:
+		r.saw(message.Of("line.both-hands"))
+	case r.take(tend) != nil:
+		s.Hands = kitchen.Tend
+		r.saw(message.Of("line.tend"))
+	case r.take(nobody) != nil:
+		s.Hands = kitchen.None
+		r.saw(message.Of("line.nobody"))
+	}
+	for _, m := range r.takeAll(putsIn) {
+		s.PutsIn = append(s.PutsIn, m[1])
+		r.saw(message.Of("line.puts-in", "thing", m[1]))
+	}
+	for _, m := range r.takeAll(takesOut) {
+		s.TakesOut = append(s.TakesOut, m[1])
+		r.saw(message.Of("line.takes-out", "thing", m[1]))
+	}
+	for _, m := range r.takeAll(danger) {
+		s.Dangers = append(s.Dangers, kitchen.Danger(m[1]))
+		r.saw(message.Of("line.mind", "danger", m[1]))
+	}
+	for _, m := range r.takeAll(after) {
+		s.After = append(s.After, kitchen.Predecessor{Step: m[1]})
+		r.saw(message.Of("line.after", "step", m[1]))
+	}
+}
+
+func (r *reader) equipment(s *kitchen.Step) {
+	before := r.take(heated)
+	m := r.take(equipmentWord)
+	if m == nil {
+		if before != nil {
+			r.rest += ", " + before[0] // there is nothing to heat
+		}
+		return
+	}
+	e := &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
+	if m[2] != "" {
+		e.Units = int(number(m[2]))
+	}
+	said := message.Of("line.on", "equipment", m[1])
+	if c, ok := Degrees(m[3]); ok {
+		e.SetpointC = &c
+		said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
+	}
+	s.Equipment = e
+	r.saw(said)
+	if before != nil {
+		e.PreheatS, _ = Seconds(before[1])
+		r.saw(message.Of("line.heated", "long", message.Length(e.PreheatS)))
+	}
+}
+
+func (r *reader) time(s *kitchen.Step) {
+	three := func(likely int, lo, hi string) kitchen.Estimate {
+		a, _ := Seconds(lo)
+		b, _ := Seconds(hi)
+		return kitchen.Estimate{Low: min(a, likely), Likely: likely, High: max(b, likely)}
+	}
+	eachBounds := r.take(eachRange)
+	if m := r.take(each); m != nil {
+		v, _ := Seconds(m[1])
+		s.Time.PerPortion = kitchen.Exactly(v)
+		if eachBounds != nil {
+			s.Time.PerPortion = three(v, eachBounds[1], eachBounds[2])
+		}
+		r.saw(message.Of("line.each", "long", message.Length(v)))
+	}
+	bounds := r.take(rangeTime)
+	if m := r.take(loose); m != nil {
+		// "3 to 5 min": the unit stands once, behind.
+		hi, _ := Seconds(m[2])
+		unit := part.FindStringSubmatch(m[2])
+		lo := hi
+		if unit != nil {
+			lo, _ = Seconds(m[1] + " " + unit[2])
+		}
+		s.Time.Fixed = kitchen.Estimate{Low: min(lo, hi), Likely: (lo + hi) / 2, High: max(lo, hi)}
+		r.saw(message.Of("line.between", "low", message.Length(s.Time.Fixed.Low), "high", message.Length(s.Time.Fixed.High)))
+		return
+	}
+	if m := r.take(oneTime); m != nil {
+		v, _ := Seconds(m[1])
+		s.Time.Fixed = kitchen.Exactly(v)
+		if bounds != nil {
+			s.Time.Fixed = three(v, bounds[1], bounds[2])
+		}
+		r.saw(message.Of("line.time", "long", message.Length(v)))
+	}
+}

@@ -1,0 +1,113 @@
+package schedule
+
+import (
+	"context"
+	"slices"
+)
+
+// The first schedule: groups placed one after another, the hardest first.
+
+// adoptInto places a complete schedule into an empty builder.
+func (b *builder) adoptInto(x []int64, on [][]int32) {
+	for v := range b.p.n {
+		if b.p.fixed[v] {
+			continue
+		}
+		if b.placed[v] {
+			b.take(v)
+		}
+		copy(b.on[v], on[v])
+		b.put(v, x[v])
+	}
+}
+
+// construct places every group; one that finds no place makes those around it
+// move. It returns false when some group found no place; that group and what it
+// displaced are not placed then.
+func (b *builder) construct(ctx context.Context, gs []group) bool {
+	return len(b.build(ctx, gs)) == 0
+}
+
+// constructAll is construct, with what found no place forced in.
+func (b *builder) constructAll(ctx context.Context, gs []group) {
+	for _, i := range b.build(ctx, gs) {
+		b.force(&gs[i])
+	}
+}
+
+func (b *builder) build(ctx context.Context, gs []group) (left []int) {
+	queue := make([]int, len(gs))
+	for i := range gs {
+		queue[i] = i
+	}
+	home := make([]int, b.p.n)
+	for i := range gs {
+		for _, v := range gs[i].nodes {
+			home[v] = i
+		}
+		if gs[i].join >= 0 {
+			home[gs[i].join] = i
+		}
+	}
+	failures := make([]int, len(gs))
+	for len(queue) > 0 {
+		i := queue[0]
+		queue = queue[1:]
+		g := &gs[i]
+		if ctx.Err() != nil {
+			left = append(left, i)
+			continue
+		}
+		if b.insert(g) {
+			continue
+		}
+		if failures[i]++; failures[i] > 6 {
+			left = append(left, i)
+			continue
+		}
+		out := b.neighbours(gs, i, home, failures[i])
+		for _, k := range out {
+			b.remove(slices.Clone(b.members(&gs[k])))
+		}
+		queue = append(append([]int{i}, queue...), out...)
+	}
+	return left
+}
+
+// neighbours are the groups linked with group i, and for repeated failures those
+// nearest in time, that are placed now.
+func (b *builder) neighbours(gs []group, i int, home []int, failures int) []int {
+	seen := map[int]bool{i: true}
+	var out []int
+	take := func(k int) {
+		if seen[k] {
+			return
+		}
+		g := &gs[k]
+		if g.join >= 0 && b.placed[g.join] || len(g.nodes) > 0 && b.placed[g.nodes[0]] {
+			seen[k] = true
+			out = append(out, k)
+		}
+	}
+	for _, v := range b.members(&gs[i]) {
+		for _, a := range b.p.out[v] {
+			if !b.p.fixed[a.other] {
+				take(home[a.other])
+			}
+		}
+		for _, a := range b.p.in[v] {
+			if !b.p.fixed[a.other] {
+				take(home[a.other])
+			}
+		}
+	}
+	for d := 1; d < failures; d++ {
+		if i-d >= 0 {
+			take(i - d)
+		}
+		if i+d < len(gs) {
+			take(i + d)
+		}
+	}
+	return out
+}
