@@ -2,13 +2,14 @@ package e2e
 
 import (
 	"context"
-	"jointime/core/kitchen"
 	"testing"
 	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
+
+	"jointime/core/kitchen"
 )
 
 // version is that of a record now.
@@ -153,4 +154,83 @@ func TestUnsavedLinesStay(t *testing.T) {
 	}
 	p.fill(".lines-editor textarea", long)
 	p.waitFor(`document.querySelector('[role="alert"]')?.innerText.includes('expected at most 500 characters')`)
+}
+
+// While the times for other covers are worked out, the old ones are not seen: they keep their place, and a word says
+// what is going on. A server that does not answer leaves no old times either.
+func TestOldTimesNeverStandBesideNewCovers(t *testing.T) {
+	p := open(t, true)
+	p.goTo(dishPath)
+	p.fires("hake")
+	seen := `(() => { const f = document.querySelector('.strands .chart'); return !!f && getComputedStyle(f).visibility === 'visible' })()`
+	require.True(t, js[bool](p, seen))
+	p.trouble.Store(&trouble{method: "POST", late: 1500 * time.Millisecond})
+	p.typeInto(`input[name="n"]`, "9")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('.strands .busy')?.innerText === 'Working it out …'`)
+	require.False(t, js[bool](p, seen), "the times are those of four plates")
+	require.NotContains(t, js[string](p, `document.querySelector('.strands').innerText`), "Plating")
+	p.waitFor(`!document.querySelector('.strands .busy') && ` + seen)
+	p.trouble.Store(&trouble{method: "POST", dead: true})
+	p.typeInto(`input[name="n"]`, "3")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('.strands .trouble')?.innerText.includes('does not answer')`)
+	require.False(t, js[bool](p, seen))
+	p.trouble.Store(nil)
+}
+
+// What is typed into a second field while the first is on its way is not lost, and each is saved once.
+func TestAStepIsTypedFasterThanItIsSaved(t *testing.T) {
+	p := open(t, true)
+	p.goTo(dishPath)
+	p.fires("hake")
+	p.waitFor(`document.querySelector('[data-task="table/hake/oven"]')`)
+	js[any](p, `(() => { document.querySelector('[data-task="table/hake/oven"]').dispatchEvent(new MouseEvent('click', {bubbles: true})); return 1 })()`)
+	p.waitFor(`document.querySelector('#step-likely')`)
+	p.trouble.Store(&trouble{method: "PATCH", late: 700 * time.Millisecond})
+	p.typeInto("#step-likely", "6")
+	p.do(chromedp.KeyEvent(kb.Enter)) // on its way; the next field has the focus
+	p.typeInto("#step-shortest", "2")
+	require.Eventually(t, func() bool { return p.version(kitchen.ComponentRecord, "hake") == 2 }, 20*time.Second, 20*time.Millisecond)
+	p.waitFor(`document.querySelector('#step-likely').value === "6:00"`)
+	require.Equal(t, "2", js[string](p, `document.querySelector('#step-shortest').value`), "the answer took nothing away")
+	p.do(chromedp.KeyEvent(kb.Tab))
+	require.Eventually(t, func() bool { return p.version(kitchen.ComponentRecord, "hake") == 3 }, 20*time.Second, 20*time.Millisecond)
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(t, err)
+	c, _ := snap.Book.Component("hake")
+	require.Equal(t, 120, c.Hold.Shortest)
+	require.Equal(t, 360, c.Steps[c.StepIndex("oven")].Time.For(2).Likely)
+	p.trouble.Store(nil)
+	p.typeInto("#step-likely", "soon")
+	p.do(chromedp.KeyEvent(kb.Tab))
+	p.waitFor(`document.querySelector('.step-editor .fault')?.innerText.length > 0`)
+	require.Equal(t, "soon", js[string](p, `document.querySelector('#step-likely').value`), "what is not understood stays")
+	require.Equal(t, int64(3), p.version(kitchen.ComponentRecord, "hake"))
+}
+
+// Hours and clocks are understood by the server; what means nothing is said and stays as it was typed.
+func TestHoursAreTyped(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/kitchen")
+	p.click(`[data-part="hanne"] .opens`)
+	p.waitFor(`document.querySelector('[data-part="hanne"] .hours input')`)
+	js[any](p, `(() => { const i = document.querySelectorAll('[data-part="hanne"] .hours input'); i[0].id = 'monday'; i[1].id = 'tuesday'; return 1 })()`)
+	p.fill("#monday", "10-15, 17 to 23.30")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('#monday').value === "10:00–15:00, 17:00–23:30"`)
+	p.fill("#tuesday", "all day")
+	p.do(chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('[data-part="hanne"] .hours .mark-late')`)
+	require.Equal(t, "all day", js[string](p, `document.querySelector('#tuesday').value`))
+	p.fill("#tuesday", "x")
+	p.do(chromedp.KeyEvent(kb.Backspace), chromedp.KeyEvent(kb.Enter))
+	p.waitFor(`document.querySelector('#tuesday').value === "" && !document.querySelector('[data-part="hanne"] .hours .mark-late')`)
+	require.Eventually(t, func() bool { return p.version(kitchen.PersonRecord, "hanne") == 3 }, 20*time.Second, 20*time.Millisecond)
+	snap, err := p.db.Snapshot(context.Background())
+	require.NoError(t, err)
+	who, _ := snap.Book.Person("hanne")
+	for _, h := range who.Hours {
+		require.NotEqual(t, 2, h.Day, "Tuesday is off")
+	}
 }

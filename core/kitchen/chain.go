@@ -2,8 +2,9 @@ package kitchen
 
 import (
 	"fmt"
-	"jointime/core/message"
 	"slices"
+
+	"jointime/core/message"
 )
 
 // The operations of the chain editor. Each keeps the waits that a person has set: a

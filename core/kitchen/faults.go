@@ -3,8 +3,9 @@ package kitchen
 import (
 	"errors"
 	"fmt"
-	"jointime/core/message"
 	"strings"
+
+	"jointime/core/message"
 )
 
 // Fault is one thing wrong with the data: where it stands, as a path such as

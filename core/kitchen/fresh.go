@@ -2,9 +2,10 @@ package kitchen
 
 import (
 	"fmt"
-	"jointime/core/message"
 	"slices"
 	"time"
+
+	"jointime/core/message"
 )
 
 // What a new record is until somebody says more. The figures are common practice, no source.
