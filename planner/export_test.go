@@ -1,5 +1,7 @@
 package planner
 
+import "context"
+
 // The tests search a tenth as long as the application: what they ask is what becomes of
 // plans, not how good these are.
 func init() {
@@ -16,3 +18,6 @@ func Worth(plan, found *Plan, held bool) bool { return worth(plan, found, held) 
 
 // Moved is what going from one plan to another costs.
 func Moved(from, to *Plan) int64 { return moved(from, to) }
+
+// Compute runs f as the planner runs every computation: once for all who ask for a key.
+func Compute(ctx context.Context, p *Planner, key string, f func() (int, error)) (int, error) { return once(ctx, p, key, f) }

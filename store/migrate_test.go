@@ -8,6 +8,9 @@ import (
 	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/kitchen"
+	"jointime/core/message"
+	"jointime/planner"
 	"jointime/store"
 	"jointime/store/storetest"
 )
@@ -41,4 +44,39 @@ func TestOldTicksAreCarriedOver(t *testing.T) {
 	require.Equal(t, map[string]string{"leek/tonight/1#trim": "leek/tonight/1", "leek/tonight/1#steam": "leek/tonight/1",
 		"leek/tonight/1#steam.2":  "leek/tonight/1",
 		"leek/tonight/12#bake.11": "leek/tonight/12"}, got)
+}
+
+// A plan that was told before messages were kept has its sentence still; one told now has its message, facts and all.
+func TestSentencesOfOldPlansAreKept(t *testing.T) {
+	url, ctx := storetest.URL(t), context.Background()
+	s, err := store.Open(ctx, url, storetest.Clock)
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, s.Migrate(ctx))
+	said := message.All(message.Of("fire.goes-later", "table", "Table 3", "by", message.Length(600)), message.Of("fire.more-tables", "count", 2))
+	r := &planner.Record{Subject: "service/x", Number: 1, MadeAt: storetest.Clock(), Kind: planner.Change, Said: said, Inputs: "h", Data: []byte(`{}`),
+		Versions: map[kitchen.Key]int64{{Kind: kitchen.ServiceRecord, ID: "x"}: 3}, Workload: []byte(`{}`), Schedule: []byte(`{}`), Refs: []byte(`{}`),
+		Details: []byte(`{}`)}
+	require.NoError(t, s.Tell(ctx, r))
+	back, err := s.Record(ctx, "service/x", 1)
+	require.NoError(t, err)
+	require.Equal(t, said, back.Said)
+	require.Equal(t, r.Versions, back.Versions)
+
+	db, err := sqlx.Open("pgx", url)
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec(`UPDATE plan SET message = NULL, said = 'Table 3 goes 10 min later.'`)
+	require.NoError(t, err)
+	back, err = s.Record(ctx, "service/x", 1)
+	require.NoError(t, err)
+	require.Equal(t, "Table 3 goes 10 min later.", back.Said.Text)
+	_, err = db.Exec(`UPDATE plan SET said = ''`)
+	require.NoError(t, err)
+	back, err = s.Record(ctx, "service/x", 1)
+	require.NoError(t, err)
+	require.False(t, back.Said.Said(), "the first plan says nothing")
+	_, err = s.Record(ctx, "service/x", 2)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	require.ErrorIs(t, s.Tell(ctx, r), planner.ErrBehind, "a number is told once")
 }

@@ -85,6 +85,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	}
 	done, begun := 0, 0
 	var first, last int64
+	of := map[string]int{} // runs of each step
 	for _, s := range c.InPhase(kitchen.Ahead) {
 		parts := s.Batch.Split(x.Portions)
 		for k := range parts {
@@ -98,9 +99,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 			if s.Equipment != nil {
 				st.SetpointC = s.Equipment.SetpointC
 			}
-			if len(parts) > 1 {
-				st.Name = message.Of("task.part", "what", st.Name, "number", k+1, "of", len(parts)).Text
-			}
+			of[s.ID] = len(parts)
 			for _, res := range r.Resources {
 				if p.roster[res].IsPerson() {
 					st.People = append(st.People, names[res])
@@ -130,6 +129,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 		return nil // made to order: nothing ahead
 	}
 	slices.SortStableFunc(j.Steps, func(a, b JobStep) int { return a.StartAt.Compare(b.StartAt) })
+	numbered(j.Steps, of)
 	j.Steps[len(j.Steps)-1].Last = true
 	j.StartAt, j.ReadyAt = p.instant(first), p.instant(last)
 	j.WaitS = max(0, last-first-j.HandsS)
@@ -144,6 +144,17 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 		j.State = "begun"
 	}
 	return j
+}
+
+// numbered says of each run which of its step's it is, by the clock.
+func numbered(steps []JobStep, of map[string]int) {
+	seen := map[string]int{}
+	for i := range steps {
+		s := &steps[i]
+		if seen[s.Step]++; of[s.Step] > 1 {
+			s.Name = message.Of("task.part", "what", s.Name, "number", seen[s.Step], "of", of[s.Step]).Text
+		}
+	}
 }
 
 func (p *Prep) stock(out *PrepPlan) {
