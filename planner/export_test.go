@@ -20,4 +20,6 @@ func Worth(plan, found *Plan, held bool) bool { return worth(plan, found, held) 
 func Moved(from, to *Plan) int64 { return moved(from, to) }
 
 // Compute runs f as the planner runs every computation: once for all who ask for a key.
-func Compute(ctx context.Context, p *Planner, key string, f func() (int, error)) (int, error) { return once(ctx, p, key, f) }
+func Compute(ctx context.Context, p *Planner, key string, f func() (int, error)) (int, error) {
+	return once(ctx, p, key, f)
+}

@@ -14,9 +14,9 @@ export function where(e: Element): string {
   }
   if (Math.abs(x) < 1 && Math.abs(y) < 1)
     return `${(e.form.radius_mm ?? 0) > 0 && (e.form.count ?? 0) > 1 ? text.place.around : text.place.centre}${on}`;
-  const side = Math.abs(x) < 1 ? "" : `${Math.abs(x)} ${x < 0 ? text.place.left : text.place.right}`;
-  const depth = Math.abs(y) < 1 ? "" : `${Math.abs(y)} ${y < 0 ? text.place.up : text.place.down}`;
-  return `${[side, depth].filter(Boolean).join(", ")} mm${on}`;
+  const side = Math.abs(x) < 1 ? "" : `${Math.abs(x)} mm ${x < 0 ? text.place.left : text.place.right}`;
+  const depth = Math.abs(y) < 1 ? "" : `${Math.abs(y)} mm ${y < 0 ? text.place.up : text.place.down}`;
+  return `${[side, depth].filter(Boolean).join(", ")}${on}`;
 }
 
 export function formOf(e: Element): string {
