@@ -77,6 +77,20 @@ const (
 // Solve returns a schedule for a workload that passed workload.Check. It always
 // returns one: broken rules and proofs of impossibility are outcomes, not errors.
 func Solve(ctx context.Context, w *workload.Workload, o Options) *workload.Schedule {
+	x := plainOf(w)
+	if x == nil {
+		return solvePlain(ctx, w, o)
+	}
+	s := solvePlain(ctx, x.Workload, o)
+	if s.Status == workload.Impossible && x.narrowed {
+		// It may be that only the choices made before the search are impossible.
+		o.Anyway = true
+		s = solvePlain(ctx, x.Workload, o)
+	}
+	return x.restore(s)
+}
+
+func solvePlain(ctx context.Context, w *workload.Workload, o Options) *workload.Schedule {
 	p := compile(w)
 	c := p.propagate()
 	if c == nil {

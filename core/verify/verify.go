@@ -6,7 +6,6 @@ package verify
 import (
 	"fmt"
 	"slices"
-	"sort"
 	"strings"
 
 	"jointime/core/workload"
@@ -24,6 +23,7 @@ type run struct {
 	start, finish int64
 	resources     []string
 	fixed         bool
+	open          bool // it is fixed, and its finish was chosen
 }
 
 type checker struct {
@@ -55,6 +55,7 @@ func Check(w *workload.Workload, s *workload.Schedule) ([]Finding, error) {
 	c.tasks()
 	c.joinTimes()
 	c.links()
+	c.same()
 	c.capacities()
 	c.thermostats()
 	c.cost(s)
@@ -128,15 +129,19 @@ func (c *checker) tasks() {
 		id := r.task.ID
 		if f := fixed[id]; f != nil {
 			r.fixed = true
+			if r.open = f.EndsOpen(r.task); r.open {
+				c.openEnd(r, f)
+				continue
+			}
 			if end := c.w.FixedFinish(f, r.task.Seconds); r.start != f.Start || r.finish != end || !slices.Equal(r.resources, f.Resources) {
 				c.broken(workload.RuleFixed, abs(r.start-f.Start)+abs(r.finish-end), "s",
 					fmt.Sprintf("%s has happened: %d–%d on %v, not %d–%d on %v", id, f.Start, end, f.Resources, r.start, r.finish, r.resources), id)
 			}
 			continue
 		}
-		if r.finish != r.start+r.task.Seconds {
-			c.broken("length", abs(r.finish-r.start-r.task.Seconds), "s", fmt.Sprintf("%s runs %d s, not %d", id, r.finish-r.start, r.task.Seconds),
-				id)
+		if ran := r.finish - r.start; ran < r.task.Seconds || ran > r.task.MostSeconds() {
+			by := max(r.task.Seconds-ran, ran-r.task.MostSeconds())
+			c.broken("length", by, "s", fmt.Sprintf("%s runs %d s, not %d to %d", id, ran, r.task.Seconds, r.task.MostSeconds()), id)
 		}
 		if r.start < r.task.Earliest {
 			c.broken(workload.RuleEarliest, r.task.Earliest-r.start, "s", fmt.Sprintf("%s starts at %d, before its earliest, %d", id, r.start,
@@ -158,6 +163,27 @@ func (c *checker) tasks() {
 				c.broken("any-of", 1, "unit", fmt.Sprintf("%s may not use %s for its need %d", id, rid, k), id, rid)
 			}
 		}
+	}
+}
+
+// openEnd checks a fixed task whose finish was chosen: it is where it was, has run its seconds, and has not ended before
+// now or after the horizon.
+func (c *checker) openEnd(r *run, f *workload.Fixed) {
+	id := r.task.ID
+	if r.start != f.Start || !slices.Equal(r.resources, f.Resources) {
+		c.broken(workload.RuleFixed, abs(r.start-f.Start), "s", fmt.Sprintf("%s has begun at %d on %v, not at %d on %v", id, f.Start, f.Resources,
+			r.start, r.resources), id)
+	}
+	least := f.Start + r.task.Seconds
+	if c.w.Now != nil {
+		least = max(least, *c.w.Now)
+	}
+	if r.finish < least {
+		c.broken("length", least-r.finish, "s", fmt.Sprintf("%s ends at %d, and at the earliest at %d", id, r.finish, least), id)
+	}
+	if r.finish > c.w.Horizon {
+		c.broken(workload.RuleHorizon, r.finish-c.w.Horizon, "s", fmt.Sprintf("%s finishes at %d, after the horizon, %d", id, r.finish,
+			c.w.Horizon), id)
 	}
 }
 
@@ -198,7 +224,7 @@ func (c *checker) event(id string, start bool) (int64, bool) {
 		if start {
 			return r.start, r.fixed
 		}
-		return r.finish, r.fixed
+		return r.finish, r.fixed && !r.open
 	}
 	return c.joins[id], c.fixJoin[id]
 }
@@ -213,8 +239,8 @@ func (c *checker) links() {
 	for i := range c.w.Links {
 		l := &c.w.Links[i]
 		wait, skip := c.wait(l)
-		if skip {
-			continue
+		if r := c.runs[l.From]; skip || l.From == l.To && r.open {
+			continue // an open end is past its limits only for the price of it
 		}
 		if wait < l.Min {
 			c.broken(workload.RuleMin, l.Min-wait, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at least %d wanted", l.From, l.To, l.Kind, wait,
@@ -223,132 +249,6 @@ func (c *checker) links() {
 		if l.Max != nil && wait > *l.Max {
 			c.broken(workload.RuleMax, wait-*l.Max, "s", fmt.Sprintf("%s → %s (%s) waits %d s, at most %d allowed", l.From, l.To, l.Kind, wait,
 				*l.Max), l.From, l.To)
-		}
-	}
-}
-
-// capacities sweeps each resource over the instants at which anything changes.
-func (c *checker) capacities() {
-	type use struct {
-		r     *run
-		units int64
-	}
-	on := map[string][]use{}
-	for _, r := range c.order {
-		if r.start == r.finish {
-			continue
-		}
-		for k, rid := range r.resources {
-			on[rid] = append(on[rid], use{r, r.task.Needs[k].Units})
-		}
-	}
-	for i := range c.w.Resources {
-		res := &c.w.Resources[i]
-		uses := on[res.ID]
-		if len(uses) == 0 {
-			continue
-		}
-		instants := map[int64]bool{}
-		for _, u := range uses {
-			instants[u.r.start] = true
-		}
-		for _, v := range res.Windows {
-			instants[v.From], instants[v.To] = true, true
-		}
-		times := make([]int64, 0, len(instants))
-		for t := range instants {
-			times = append(times, t)
-		}
-		slices.Sort(times)
-		sort.SliceStable(uses, func(a, b int) bool { return uses[a].r.start < uses[b].r.start })
-		var running []use
-		next := 0
-		reported := map[string]bool{}
-		for _, t := range times {
-			for next < len(uses) && uses[next].r.start <= t {
-				running = append(running, uses[next])
-				next++
-			}
-			running = slices.DeleteFunc(running, func(u use) bool { return u.r.finish <= t })
-			there, rule := res.Capacity, workload.RuleCapacity
-			if res.HasWindows {
-				there, rule = 0, workload.RuleWindow
-				for _, v := range res.Windows {
-					if v.From <= t && t < v.To {
-						if there = v.Capacity; there == res.Capacity {
-							rule = workload.RuleCapacity
-						}
-					}
-				}
-			}
-			var units int64
-			open := false
-			var ids []string
-			for _, u := range running {
-				units += u.units
-				open = open || !u.r.fixed
-				if !slices.Contains(ids, u.r.task.ID) {
-					ids = append(ids, u.r.task.ID)
-				}
-			}
-			if units > there && open {
-				slices.Sort(ids)
-				key := strings.Join(ids, " ")
-				if !reported[key] {
-					reported[key] = true
-					c.broken(rule, units-there, "unit", fmt.Sprintf("%s at %d: %d units wanted, %d there (%s)", res.ID, t, units, there,
-						strings.Join(ids, ", ")), append([]string{res.ID}, ids...)...)
-				}
-			}
-		}
-	}
-}
-
-// thermostats compares every pair of runs that ask the same resource for a
-// temperature, and every run with the temperature at time 0.
-func (c *checker) thermostats() {
-	type ask struct {
-		r *run
-		c float64
-	}
-	for i := range c.w.Resources {
-		res := &c.w.Resources[i]
-		th := res.Thermostat
-		if th == nil {
-			continue
-		}
-		var asks []ask
-		for _, r := range c.order {
-			for k, rid := range r.resources {
-				if sp := r.task.Needs[k].SetpointC; rid == res.ID && sp != nil {
-					asks = append(asks, ask{r, *sp})
-				}
-			}
-		}
-		for k, a := range asks {
-			if need := th.Changeover(th.StartC, a.c); !a.r.fixed && a.r.start < need {
-				c.broken(workload.RuleChangeover, need-a.r.start, "s", fmt.Sprintf("%s reaches %g° at %d at the earliest, %s starts at %d", res.ID,
-					a.c, need, a.r.task.ID, a.r.start), res.ID, a.r.task.ID)
-			}
-			for _, b := range asks[:k] {
-				first, later := b, a
-				if first.r.start > later.r.start || first.r.start == later.r.start && first.r.finish > later.r.finish {
-					first, later = a, b
-				}
-				if first.r.fixed && later.r.fixed || !th.Differ(first.c, later.c) {
-					continue
-				}
-				gap := later.r.start - first.r.finish
-				need := th.Changeover(first.c, later.c)
-				switch {
-				case gap < 0 || first.r == later.r:
-					c.broken(workload.RuleSetpoint, max(-gap, 1), "s", fmt.Sprintf("%s: %s wants %g° and %s wants %g° at the same time", res.ID,
-						first.r.task.ID, first.c, later.r.task.ID, later.c), res.ID, first.r.task.ID, later.r.task.ID)
-				case gap < need:
-					c.broken(workload.RuleChangeover, need-gap, "s", fmt.Sprintf("%s: %d s from %s at %g° to %s at %g°, %d needed", res.ID, gap,
-						first.r.task.ID, first.c, later.r.task.ID, later.c, need), res.ID, first.r.task.ID, later.r.task.ID)
-				}
-			}
 		}
 	}
 }
@@ -370,6 +270,9 @@ func (c *checker) recompute() int64 {
 		if wait, _ := c.wait(l); l.Best != nil && wait > *l.Best {
 			sum += (wait - *l.Best) * l.Weight
 		}
+	}
+	for _, t := range c.w.Told {
+		sum += abs(c.runs[t.Task].start-t.Start) * t.Weight
 	}
 	return sum
 }

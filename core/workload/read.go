@@ -2,7 +2,6 @@ package workload
 
 import (
 	"io"
-	"strconv"
 	"time"
 )
 
@@ -38,6 +37,7 @@ func Read(src io.Reader) (w *Workload, err error) {
 		"links":     func() { r.list(func(int) { w.Links = append(w.Links, r.link()) }) },
 		"joins":     func() { r.list(func(int) { w.Joins = append(w.Joins, r.join()) }) },
 		"fixed":     func() { r.list(func(int) { w.Fixed = append(w.Fixed, r.fixed()) }) },
+		"told":      func() { r.list(func(int) { w.Told = append(w.Told, r.told()) }) },
 	}, "format", "version", "origin", "horizon", "resources", "tasks")
 	r.end()
 	if err := Check(w); err != nil {
@@ -111,20 +111,41 @@ func (r *reader) task() (t Task) {
 		"id":       func() { t.ID = r.id() },
 		"name":     func() { t.Name = r.text() },
 		"seconds":  func() { t.Seconds = r.whole(0, MaxSeconds) },
+		"longest":  func() { v := r.whole(0, MaxSeconds); t.Longest = &v },
 		"earliest": func() { t.Earliest = r.time() },
 		"latest":   func() { t.Latest = r.timePtr() },
 		"needs": func() {
 			r.list(func(int) {
 				var n Need
 				r.object(map[string]func(){
-					"any_of":     func() { r.list(func(int) { n.AnyOf = append(n.AnyOf, r.id()) }) },
-					"units":      func() { n.Units = r.whole(1, MaxUnits) },
-					"setpoint_c": func() { c := r.temperature(); n.SetpointC = &c },
+					"any_of":        func() { r.list(func(int) { n.AnyOf = append(n.AnyOf, r.id()) }) },
+					"units":         func() { n.Units = r.whole(1, MaxUnits) },
+					"setpoint_c":    func() { c := r.temperature(); n.SetpointC = &c },
+					"setpoint_to_c": func() { c := r.temperature(); n.SetpointToC = &c },
+					"as":            func() { n.As = r.as() },
 				}, "any_of", "units")
 				t.Needs = append(t.Needs, n)
 			})
 		},
 	}, "id", "seconds")
+	return t
+}
+
+func (r *reader) as() *As {
+	var a As
+	r.object(map[string]func(){
+		"task": func() { a.Task = r.id() },
+		"need": func() { a.Need = int(r.whole(0, MaxUnits)) },
+	}, "task", "need")
+	return &a
+}
+
+func (r *reader) told() (t Told) {
+	r.object(map[string]func(){
+		"task":   func() { t.Task = r.id() },
+		"start":  func() { t.Start = r.time() },
+		"weight": func() { t.Weight = r.whole(0, MaxWeight) },
+	}, "task", "start", "weight")
 	return t
 }
 
@@ -246,133 +267,4 @@ func ReadSchedule(src io.Reader) (s *Schedule, err error) {
 	}, "format", "version", "status", "tasks", "joins")
 	r.end()
 	return s, nil
-}
-
-// Check reports the first way in which a workload is not well formed, as a
-// *PathError. Contradictions (more units than there are, min over max) are not
-// faults of the input.
-func Check(w *Workload) error {
-	at := func(expected string, path ...string) error {
-		p := "$"
-		for _, s := range path {
-			p += s
-		}
-		return &PathError{Path: oneLine(p), Expected: oneLine(expected)}
-	}
-	idx := func(key string, i int) string { return "." + key + "[" + strconv.Itoa(i) + "]" }
-
-	resources := make(map[string]*Resource, len(w.Resources))
-	for i := range w.Resources {
-		s := &w.Resources[i]
-		p := idx("resources", i)
-		if resources[s.ID] != nil {
-			return at("the id "+strconv.Quote(s.ID)+" is taken", p, ".id")
-		}
-		resources[s.ID] = s
-		for k, v := range s.Windows {
-			q := idx("windows", k)
-			switch {
-			case v.From >= v.To:
-				return at("expected a window that ends after it starts", p, q)
-			case v.Capacity > s.Capacity:
-				return at("expected at most the resource's capacity, "+strconv.FormatInt(s.Capacity, 10), p, q, ".capacity")
-			}
-			for m, u := range s.Windows[:k] {
-				if v.From < u.To && u.From < v.To {
-					return at("overlaps "+idx("windows", m)[1:], p, q)
-				}
-			}
-		}
-	}
-	// One namespace for tasks and joins; the value tells where it stands.
-	events := make(map[string]int, len(w.Tasks)+len(w.Joins))
-	for i := range w.Tasks {
-		t := &w.Tasks[i]
-		p := idx("tasks", i)
-		if _, taken := events[t.ID]; taken {
-			return at("the id "+strconv.Quote(t.ID)+" is taken", p, ".id")
-		}
-		events[t.ID] = i
-		for k, n := range t.Needs {
-			q := idx("needs", k)
-			if len(n.AnyOf) == 0 {
-				return at("expected at least one resource", p, q, ".any_of")
-			}
-			for m, id := range n.AnyOf {
-				if resources[id] == nil {
-					return at("no resource has the id "+strconv.Quote(id), p, q, idx("any_of", m))
-				}
-				for _, other := range n.AnyOf[:m] {
-					if other == id {
-						return at("the resource "+strconv.Quote(id)+" is named twice", p, q, idx("any_of", m))
-					}
-				}
-			}
-		}
-	}
-	for i := range w.Joins {
-		if _, taken := events[w.Joins[i].ID]; taken {
-			return at("the id "+strconv.Quote(w.Joins[i].ID)+" is taken", idx("joins", i), ".id")
-		}
-		events[w.Joins[i].ID] = len(w.Tasks) + i
-	}
-	var weight int64
-	for i, l := range w.Links {
-		for _, end := range []struct{ key, id string }{{".from", l.From}, {".to", l.To}} {
-			if _, known := events[end.id]; !known {
-				return at("no task or join has the id "+strconv.Quote(end.id), idx("links", i), end.key)
-			}
-		}
-		if l.Best != nil {
-			weight += l.Weight
-		}
-	}
-	for _, j := range w.Joins {
-		weight += max(j.Weight, j.EarlyWeight)
-	}
-	if weight > MaxCost/(8*MaxSeconds) {
-		return at("the weights add up to "+strconv.FormatInt(weight, 10)+", more than can be counted exactly", "")
-	}
-	return checkFixed(w, resources, events, at, idx)
-}
-
-func checkFixed(w *Workload, resources map[string]*Resource, events map[string]int,
-	at func(string, ...string) error, idx func(string, int) string) error {
-	seen := map[string]bool{}
-	for i, f := range w.Fixed {
-		p := idx("fixed", i)
-		id, key := f.Task, ".task"
-		if id == "" {
-			id, key = f.Join, ".join"
-		}
-		e, known := events[id]
-		if !known || (e < len(w.Tasks)) != (f.Task != "") {
-			return at("no such "+key[1:]+": "+strconv.Quote(id), p, key)
-		}
-		if seen[id] {
-			return at(strconv.Quote(id)+" is fixed twice", p, key)
-		}
-		seen[id] = true
-		if f.Task == "" {
-			continue
-		}
-		if f.Finish != nil && *f.Finish < f.Start {
-			return at("expected a finish at or after the start", p, ".finish")
-		}
-		t := &w.Tasks[e]
-		if len(f.Resources) != len(t.Needs) {
-			return at("expected one resource for each of the "+strconv.Itoa(len(t.Needs))+" needs, got "+strconv.Itoa(len(f.Resources)), p,
-				".resources")
-		}
-		for k, rid := range f.Resources {
-			ok := false
-			for _, a := range t.Needs[k].AnyOf {
-				ok = ok || a == rid
-			}
-			if !ok {
-				return at(strconv.Quote(rid)+" is not among the need's any_of", p, idx("resources", k))
-			}
-		}
-	}
-	return nil
 }

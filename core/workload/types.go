@@ -58,6 +58,14 @@ type Workload struct {
 	Fixed     []Fixed
 	// Now, if given, forbids any start or join before it that is not fixed.
 	Now *int64
+	// Told are starts that were told before, and what leaving them costs.
+	Told []Told
+}
+
+// Told makes each second between a task's start and Start cost Weight. Several for one task add up.
+type Told struct {
+	Task          string
+	Start, Weight int64
 }
 
 // Resource is a person (capacity 4, in quarters of attention) or a piece of
@@ -81,6 +89,19 @@ type Thermostat struct {
 // Differ reports whether two setpoints are too far apart to stand together.
 func (t *Thermostat) Differ(a, b float64) bool { return math.Abs(a-b) > t.ToleranceC }
 
+// Apart are the setpoints by which two ranges are nearest to each other, a of the first and b of the second; the same
+// where they meet.
+func Apart(first, second Range) (a, b float64) {
+	switch {
+	case first.High < second.Low:
+		return first.High, second.Low
+	case second.High < first.Low:
+		return first.Low, second.High
+	}
+	v := max(first.Low, second.Low)
+	return v, v
+}
+
 // Changeover is the time in seconds to go from one setpoint to another: 0 within
 // the tolerance, else the whole difference divided by the rate, rounded up.
 func (t *Thermostat) Changeover(from, to float64) int64 {
@@ -99,10 +120,12 @@ func (t *Thermostat) Changeover(from, to float64) int64 {
 	return int64(math.Ceil(min(s, MaxSeconds)))
 }
 
-// Task runs without interruption for Seconds.
+// Task runs without interruption for Seconds, or for as long as the scheduler chooses up to Longest.
 type Task struct {
 	ID, Name string
 	Seconds  int64
+	// Longest is at least Seconds; nil is Seconds. With it a fixed task that has not ended chooses its finish.
+	Longest  *int64
 	Needs    []Need
 	Earliest int64  // start not before
 	Latest   *int64 // finish not after
@@ -113,6 +136,39 @@ type Need struct {
 	AnyOf     []string
 	Units     int64
 	SetpointC *float64
+	// SetpointToC is the other end of a range of setpoints that will do; nil is a range of one.
+	SetpointToC *float64
+	// As takes the resource that stands where another need's does in its own AnyOf.
+	As *As
+}
+
+// As names a need of a task, from 0.
+type As struct {
+	Task string
+	Need int
+}
+
+// Range is setpoints that will do, from the lowest to the highest, °C.
+type Range struct{ Low, High float64 }
+
+// Setpoints is the range that a need asks for; ok is false when it asks for no temperature.
+func (n *Need) Setpoints() (r Range, ok bool) {
+	if n.SetpointC == nil {
+		return Range{}, false
+	}
+	r = Range{*n.SetpointC, *n.SetpointC}
+	if n.SetpointToC != nil {
+		r.High = *n.SetpointToC
+	}
+	return r, true
+}
+
+// MostSeconds is how long a task may run.
+func (t *Task) MostSeconds() int64 {
+	if t.Longest != nil {
+		return *t.Longest
+	}
+	return t.Seconds
 }
 
 // Kind says which events of the two ends a link speaks of.
@@ -263,6 +319,10 @@ func (w *Workload) FixedFinish(f *Fixed, seconds int64) int64 {
 	return end
 }
 
+// EndsOpen reports whether the scheduler chooses when a fixed task ends: it has the key longest and no finish. It ends
+// at the earliest after its seconds, and not before now.
+func (f *Fixed) EndsOpen(t *Task) bool { return f.Finish == nil && t.Longest != nil }
+
 // Clone returns a copy that shares no slices with w.
 func (w *Workload) Clone() *Workload {
 	c := *w
@@ -277,5 +337,6 @@ func (w *Workload) Clone() *Workload {
 	c.Links = slices.Clone(w.Links)
 	c.Joins = slices.Clone(w.Joins)
 	c.Fixed = slices.Clone(w.Fixed)
+	c.Told = slices.Clone(w.Told)
 	return &c
 }

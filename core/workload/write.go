@@ -21,6 +21,7 @@ type (
 		Links     []wireLink     `json:"links"`
 		Joins     []wireJoin     `json:"joins"`
 		Fixed     []any          `json:"fixed"`
+		Told      []wireTold     `json:"told,omitempty"`
 	}
 	wireResource struct {
 		ID         string          `json:"id"`
@@ -44,14 +45,26 @@ type (
 		ID       string     `json:"id"`
 		Name     string     `json:"name,omitempty"`
 		Seconds  int64      `json:"seconds"`
+		Longest  *int64     `json:"longest,omitempty"`
 		Needs    []wireNeed `json:"needs,omitempty"`
 		Earliest int64      `json:"earliest,omitempty"`
 		Latest   *int64     `json:"latest,omitempty"`
 	}
 	wireNeed struct {
-		AnyOf     []string `json:"any_of"`
-		Units     int64    `json:"units"`
-		SetpointC *float64 `json:"setpoint_c,omitempty"`
+		AnyOf       []string `json:"any_of"`
+		Units       int64    `json:"units"`
+		SetpointC   *float64 `json:"setpoint_c,omitempty"`
+		SetpointToC *float64 `json:"setpoint_to_c,omitempty"`
+		As          *wireAs  `json:"as,omitempty"`
+	}
+	wireAs struct {
+		Task string `json:"task"`
+		Need int    `json:"need"`
+	}
+	wireTold struct {
+		Task   string `json:"task"`
+		Start  int64  `json:"start"`
+		Weight int64  `json:"weight"`
 	}
 	wireLink struct {
 		From   string `json:"from"`
@@ -136,9 +149,9 @@ func Write(dst io.Writer, w *Workload) error {
 		out.Resources = append(out.Resources, v)
 	}
 	for _, t := range w.Tasks {
-		v := wireTask{ID: t.ID, Name: t.Name, Seconds: t.Seconds, Earliest: t.Earliest, Latest: t.Latest}
+		v := wireTask{ID: t.ID, Name: t.Name, Seconds: t.Seconds, Longest: t.Longest, Earliest: t.Earliest, Latest: t.Latest}
 		for _, n := range t.Needs {
-			v.Needs = append(v.Needs, wireNeed(n))
+			v.Needs = append(v.Needs, wireNeed{n.AnyOf, n.Units, n.SetpointC, n.SetpointToC, (*wireAs)(n.As)})
 		}
 		out.Tasks = append(out.Tasks, v)
 	}
@@ -151,6 +164,9 @@ func Write(dst io.Writer, w *Workload) error {
 	}
 	for _, j := range w.Joins {
 		out.Joins = append(out.Joins, wireJoin(j))
+	}
+	for _, t := range w.Told {
+		out.Told = append(out.Told, wireTold(t))
 	}
 	for _, f := range w.Fixed {
 		if f.Task != "" {

@@ -121,7 +121,8 @@ func model(w *workload.Workload, most *int64) string {
 		resource[r.ID] = i + 1
 	}
 	fixed := w.FixedTasks()
-	start, length := map[string]string{}, map[string]int64{}
+	start, length := map[string]string{}, map[string]string{} // as the model says them
+	place := map[string]int{}
 	now := int64(0)
 	if w.Now != nil {
 		now = *w.Now
@@ -129,9 +130,18 @@ func model(w *workload.Workload, most *int64) string {
 	var vars, choices []string // resources are chosen first: only then do they bind
 	for i, t := range w.Tasks {
 		name := fmt.Sprintf("s%d", i)
-		start[t.ID], length[t.ID] = name, t.Seconds
+		start[t.ID], length[t.ID], place[t.ID] = name, strconv.FormatInt(t.Seconds, 10), i
+		variable := func(least, most int64) {
+			length[t.ID] = fmt.Sprintf("l%d", i)
+			p("var %d..%d: l%d;", least, most, i)
+			vars = append(vars, length[t.ID])
+		}
 		if f := fixed[t.ID]; f != nil {
-			length[t.ID] = w.FixedFinish(f, t.Seconds) - f.Start
+			least := w.FixedFinish(f, t.Seconds) - f.Start
+			if length[t.ID] = strconv.FormatInt(least, 10); f.EndsOpen(&t) {
+				variable(least, max(least, w.Horizon-f.Start))
+				p("constraint l%d <= %d;", i, w.Horizon-f.Start)
+			}
 			p("int: %s = %d;", name, f.Start)
 			for k := range t.Needs {
 				p("int: n%d_%d = %d;", i, k, resource[f.Resources[k]])
@@ -144,6 +154,10 @@ func model(w *workload.Workload, most *int64) string {
 		}
 		p("var %d..%d: %s;", max(now, t.Earliest), hi, name)
 		vars = append(vars, name)
+		if t.Longest != nil {
+			variable(t.Seconds, *t.Longest)
+			p("constraint s%d + l%d <= %d;", i, i, hi+t.Seconds)
+		}
 		for k, n := range t.Needs {
 			var ids []string
 			for _, id := range n.AnyOf {
@@ -155,7 +169,7 @@ func model(w *workload.Workload, most *int64) string {
 	}
 	for i, j := range w.Joins {
 		name := fmt.Sprintf("j%d", i)
-		start[j.ID] = name
+		start[j.ID], length[j.ID] = name, "0" // an instant has no length
 		hi := w.Horizon
 		if j.Latest != nil {
 			hi = min(hi, *j.Latest)
@@ -167,13 +181,14 @@ func model(w *workload.Workload, most *int64) string {
 	for _, l := range w.Links {
 		from, to := start[l.From], start[l.To]
 		if strings.HasPrefix(string(l.Kind), "finish") {
-			from = fmt.Sprintf("(%s + %d)", from, length[l.From])
+			from = fmt.Sprintf("(%s + %s)", from, length[l.From])
 		}
 		if strings.HasSuffix(string(l.Kind), "finish") {
-			to = fmt.Sprintf("(%s + %d)", to, length[l.To])
+			to = fmt.Sprintf("(%s + %s)", to, length[l.To])
 		}
 		wait := fmt.Sprintf("(%s - %s)", to, from)
-		if fixed[l.From] == nil || fixed[l.To] == nil {
+		open := func(id string) bool { return fixed[id] != nil && strings.HasPrefix(length[id], "l") }
+		if (fixed[l.From] == nil || fixed[l.To] == nil || open(l.From) || open(l.To)) && (l.From != l.To || !open(l.From)) {
 			p("constraint %s >= %d;", wait, l.Min)
 			if l.Max != nil {
 				p("constraint %s <= %d;", wait, *l.Max)
@@ -187,8 +202,8 @@ func model(w *workload.Workload, most *int64) string {
 		var s, d, u []string
 		for i, t := range w.Tasks {
 			for k, n := range t.Needs {
-				if length[t.ID] > 0 {
-					s, d = append(s, fmt.Sprintf("s%d", i)), append(d, strconv.FormatInt(length[t.ID], 10))
+				if length[t.ID] != "0" {
+					s, d = append(s, fmt.Sprintf("s%d", i)), append(d, length[t.ID])
 					u = append(u, fmt.Sprintf("bool2int(n%d_%d = %d) * %d", i, k, ri+1, n.Units))
 				}
 			}
@@ -215,35 +230,53 @@ func model(w *workload.Workload, most *int64) string {
 		}
 		type ask struct {
 			i, k int
-			c    float64
+			c    workload.Range
 		}
 		var asks []ask
 		for i, t := range w.Tasks {
 			for k, n := range t.Needs {
-				if n.SetpointC != nil {
-					asks = append(asks, ask{i, k, *n.SetpointC})
+				if c, heat := n.Setpoints(); heat {
+					asks = append(asks, ask{i, k, c})
 				}
 			}
 		}
 		for x, a := range asks {
 			la := length[w.Tasks[a.i].ID]
 			if fixed[w.Tasks[a.i].ID] == nil {
-				p("constraint n%d_%d = %d -> s%d >= %d;", a.i, a.k, ri+1, a.i, r.Thermostat.Changeover(r.Thermostat.StartC, a.c))
+				from, to := workload.Apart(workload.Range{Low: r.Thermostat.StartC, High: r.Thermostat.StartC}, a.c)
+				p("constraint n%d_%d = %d -> s%d >= %d;", a.i, a.k, ri+1, a.i, r.Thermostat.Changeover(from, to))
 			}
 			for _, c := range asks[:x] {
-				if !r.Thermostat.Differ(a.c, c.c) {
+				x, y := workload.Apart(a.c, c.c)
+				if !r.Thermostat.Differ(x, y) {
 					continue
 				}
 				lc := length[w.Tasks[c.i].ID]
-				p("constraint (n%d_%d = %d /\\ n%d_%d = %d) -> (s%d + %d <= s%d \\/ s%d + %d <= s%d);", a.i, a.k, ri+1, c.i, c.k, ri+1,
-					a.i, la+r.Thermostat.Changeover(a.c, c.c), c.i, c.i, lc+r.Thermostat.Changeover(c.c, a.c), a.i)
+				p("constraint (n%d_%d = %d /\\ n%d_%d = %d) -> (s%d + %s + %d <= s%d \\/ s%d + %s + %d <= s%d);", a.i, a.k, ri+1, c.i, c.k, ri+1,
+					a.i, la, r.Thermostat.Changeover(x, y), c.i, c.i, lc, r.Thermostat.Changeover(y, x), a.i)
 			}
 		}
+	}
+	for i, t := range w.Tasks {
+		for k, n := range t.Needs {
+			if n.As == nil || fixed[t.ID] != nil && fixed[n.As.Task] != nil {
+				continue
+			}
+			other := place[n.As.Task]
+			var same []string
+			for m, id := range w.Tasks[other].Needs[n.As.Need].AnyOf {
+				same = append(same, fmt.Sprintf("n%d_%d = %d /\\ n%d_%d = %d", i, k, resource[n.AnyOf[m]], other, n.As.Need, resource[id]))
+			}
+			p("constraint (%s);", strings.Join(same, ") \\/ ("))
+		}
+	}
+	for _, t := range w.Told {
+		costs = append(costs, fmt.Sprintf("%d * abs(%s - %d)", t.Weight, start[t.Task], t.Start))
 	}
 	if w.Objective == workload.Makespan {
 		var ends []string
 		for i, t := range w.Tasks {
-			ends = append(ends, fmt.Sprintf("s%d + %d", i, length[t.ID]))
+			ends = append(ends, fmt.Sprintf("s%d + %s", i, length[t.ID]))
 		}
 		p("var int: total = max([%s]);", strings.Join(ends, ","))
 	} else {

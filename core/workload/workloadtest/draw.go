@@ -78,6 +78,7 @@ func Draw(t *rapid.T, maxTasks int) *workload.Workload {
 		l.Kind = rapid.SampledFrom(kinds).Draw(t, "kind")
 		w.Links = append(w.Links, l)
 	}
+	more(t, w, small, maybe)
 	if n > 0 && maybe("now", 6) {
 		now := small("now", 0, 100)
 		w.Now = &now
@@ -88,6 +89,43 @@ func Draw(t *rapid.T, maxTasks int) *workload.Workload {
 		w.Fixed = []workload.Fixed{f}
 	}
 	return w
+}
+
+// more draws the four keys that came later: runs of variable length, ranges of setpoints, needs that are taken as others,
+// and starts that were told.
+func more(t *rapid.T, w *workload.Workload, small func(string, int, int) int64, maybe func(string, int) bool) {
+	var before []workload.As
+	for i := range w.Tasks {
+		x := &w.Tasks[i]
+		if maybe("longest", 6) {
+			v := x.Seconds + small("longer", 0, 60)
+			x.Longest = &v
+			if maybe("priced", 2) {
+				l := link(small, maybe, x.ID, x.ID)
+				l.Kind, l.Min = workload.StartFinish, small("least", 0, int(x.Seconds)+10)
+				w.Links = append(w.Links, l)
+			}
+		}
+		for k := range x.Needs {
+			n := &x.Needs[k]
+			if n.SetpointC != nil && maybe("range", 4) {
+				c := *n.SetpointC + float64(small("wide", 0, 2)*20)
+				n.SetpointToC = &c
+			}
+			if len(before) > 0 && maybe("as", 6) {
+				as := rapid.SampledFrom(before).Draw(t, "as")
+				for m := range w.Tasks {
+					if w.Tasks[m].ID == as.Task && len(w.Tasks[m].Needs[as.Need].AnyOf) == len(n.AnyOf) {
+						n.As = &as
+					}
+				}
+			}
+			before = append(before, workload.As{Task: x.ID, Need: k})
+		}
+		if maybe("told", 8) {
+			w.Told = append(w.Told, workload.Told{Task: x.ID, Start: small("told at", -20, 400), Weight: small("told weight", 0, 4)})
+		}
+	}
 }
 
 func link(small func(string, int, int) int64, maybe func(string, int) bool, from, to string) workload.Link {
