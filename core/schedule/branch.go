@@ -193,6 +193,7 @@ func (b *brancher) root() bool {
 		for k := range p.needs[v] {
 			nd := &p.needs[v][k]
 			switch {
+			case b.on[v][k] >= 0: // another of its chain has chosen
 			case p.fixed[v]:
 				if !b.assign(int32(v), k, p.fixOn[v][k]) {
 					return false
@@ -271,10 +272,12 @@ func (b *brancher) assign(v int32, k int, r int32) bool {
 		if first := res.thermostat.Changeover(res.thermostat.StartC, nd.setpoint); first > b.est[v] {
 			b.est[v] = first
 			b.push(v)
-			return b.net.add(b.zero, v, first, endless)
+			if !b.net.add(b.zero, v, first, endless) {
+				return false
+			}
 		}
 	}
-	return true
+	return b.follow(v, k, r)
 }
 
 func (b *brancher) enter() *level {

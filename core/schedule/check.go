@@ -161,7 +161,7 @@ func (b *builder) force(g *group) {
 		if !ok {
 			at = from
 			for k := range b.p.needs[v] {
-				b.on[v][k] = b.p.needs[v][k].anyOf[0]
+				b.on[v][k] = b.open(v, k)[0]
 			}
 		}
 		b.put(v, min(at, workload.MaxSeconds))

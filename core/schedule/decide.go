@@ -148,7 +148,7 @@ func (b *brancher) alternatives() {
 		if b.on[v][k] >= 0 {
 			return serve(i, k+1)
 		}
-		for _, r := range b.p.needs[v][k].anyOf {
+		for _, r := range b.open(v, k) {
 			if steps--; steps < 0 {
 				return false
 			}
@@ -187,7 +187,7 @@ func (b *brancher) alternatives() {
 		for stuckNeed = 0; b.on[stuck][stuckNeed] >= 0; stuckNeed++ {
 		}
 	}
-	anyOf := b.p.needs[stuck][stuckNeed].anyOf
+	anyOf := b.open(int32(stuck), stuckNeed)
 	for i, r := range anyOf {
 		if b.stopped {
 			break

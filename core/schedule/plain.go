@@ -12,9 +12,9 @@ import (
 // and links. What a workload says beyond that is said here in those words:
 //
 //   - told starts are links to instants that have happened, at the told second: exact.
-//   - a need that is taken as another has its resource chosen before the search, for the whole chain, the least loaded
-//     first; a run of variable length is as short as it may be; a range of setpoints is one of them. What is found keeps
-//     every rule of the workload, but there may be better: it is feasible, and nothing is proved of it.
+//   - a run of variable length is as short as it may be; a range of setpoints is one of them; a chain of needs that are
+//     taken as each other, with a list that names a resource twice, has one position, the least loaded first. What is found
+//     keeps every rule of the workload, but there may be better: it is feasible, and nothing is proved of it.
 
 // plain is a workload in the search's own words.
 type plain struct {
@@ -152,8 +152,9 @@ func (p *plain) heats() {
 // needOf is a need of a task, by their places.
 type needOf struct{ task, need int }
 
-// choose gives every chain of needs that are taken as each other one position of their lists: that at which the
-// resources have the least to do so far, the longest chains first. What is fixed has chosen already.
+// choose gives every chain of needs that are taken as each other, and that the search cannot follow by itself, one
+// position of their lists: that at which the resources have the least to do so far, the longest chains first. What is
+// fixed has chosen already.
 func (p *plain) choose() {
 	task := map[string]int{}
 	for i := range p.Tasks {
@@ -183,11 +184,12 @@ func (p *plain) choose() {
 			}
 		}
 	}
+	fixed := p.FixedTasks()
+	order = slices.DeleteFunc(order, func(r needOf) bool { return p.followed(chains[r], fixed) })
 	if len(order) == 0 {
 		return
 	}
 	p.narrowed = true
-	fixed := p.FixedTasks()
 	load := map[string]int64{}
 	work := func(x needOf) int64 { return p.Tasks[x.task].Seconds * p.Tasks[x.task].Needs[x.need].Units }
 	of := map[needOf]int64{}
@@ -227,6 +229,28 @@ func (p *plain) choose() {
 			n.AnyOf = []string{id}
 		}
 	}
+}
+
+// followed reports whether the search can follow a chain: no list names a resource twice, and what is fixed agrees.
+func (p *plain) followed(chain []needOf, fixed map[string]*workload.Fixed) bool {
+	at := -1
+	for _, x := range chain {
+		t := &p.Tasks[x.task]
+		list := t.Needs[x.need].AnyOf
+		for i, id := range list {
+			if slices.Contains(list[:i], id) {
+				return false
+			}
+		}
+		if f := fixed[t.ID]; f != nil {
+			is := slices.Index(list, f.Resources[x.need])
+			if at >= 0 && is != at {
+				return false
+			}
+			at = is
+		}
+	}
+	return true
 }
 
 // restore is the answer to what was asked: without the clocks, and claiming no more than was looked at.

@@ -36,6 +36,7 @@ type need struct {
 	anyOf    []int32
 	units    int64
 	setpoint float64 // NaN: asks for no temperature
+	chain    int32   // of needs that are taken as each other; −1 for none
 }
 
 // A block is time in which units of a resource are not there (the complement of
@@ -66,6 +67,8 @@ type problem struct {
 	res   []resource
 	soft  []softLink
 	wants [][]want // joins' wishes, and the price of moving what has been told
+	// chains are the needs that are taken as each other.
+	chains [][]member
 	// twins gives resources that differ in nothing the same number.
 	twins []int
 	// softOf lists, for each node, the soft links that touch it.
@@ -159,6 +162,7 @@ func compile(w *workload.Workload) *problem {
 			}
 		}
 	}
+	p.findChains(w, index)
 	p.findTwins()
 	return p
 }
@@ -175,8 +179,11 @@ func (p *problem) findTwins() {
 	where := make([][]byte, len(p.res))
 	for v := range p.tasks {
 		for k := range p.needs[v] {
-			for _, r := range p.needs[v][k].anyOf {
+			for i, r := range p.needs[v][k].anyOf {
 				where[r] = fmt.Appendf(where[r], "%d.%d ", v, k)
+				if p.needs[v][k].chain >= 0 {
+					where[r] = fmt.Appendf(where[r], "at %d ", i) // what else comes with it differs
+				}
 			}
 		}
 	}

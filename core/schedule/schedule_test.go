@@ -276,7 +276,7 @@ func moreKeys(w *workload.Workload, n func(name string, lo, hi int) int64) (chos
 				nd.SetpointToC, chosen = &c, true
 			}
 			if i > 0 && len(w.Tasks[i-1].Needs) > 0 && len(w.Tasks[i-1].Needs[0].AnyOf) == len(nd.AnyOf) && n("as", 0, 2) == 0 {
-				nd.As, chosen = &workload.As{Task: w.Tasks[i-1].ID}, true
+				nd.As = &workload.As{Task: w.Tasks[i-1].ID}
 			}
 		}
 	}

@@ -175,7 +175,7 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	for k := range needs {
 		nd := &needs[k]
 		best := int64(d) * 2 * far
-		for _, r := range nd.anyOf {
+		for _, r := range s.open(v, k) {
 			u := s.alone(int(r), nd, t, limit, dur, d)
 			if d == forward {
 				best = min(best, u)
@@ -195,7 +195,7 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	// Every need has room by itself and not together: on to the next change.
 	next = int64(d) * 2 * far
 	for k := range needs {
-		for _, r := range needs[k].anyOf {
+		for _, r := range s.open(v, k) {
 			if d == forward {
 				next = min(next, s.prof[r].boundaryAfter(t))
 			} else if b := s.prof[r].boundaryBefore(t + dur); true {
@@ -268,10 +268,10 @@ func (s *state) serve(v int, t int64, k int) bool {
 	if k == len(needs) {
 		return true
 	}
-	nd := &needs[k]
-	n := len(nd.anyOf)
+	open := s.open(v, k)
+	n := len(open)
 	for i := range n {
-		r := nd.anyOf[(i+int(s.pick))%n]
+		r := open[(i+int(s.pick))%n]
 		if s.free(v, int(r), t, k) {
 			s.on[v][k] = r
 			if s.serve(v, t, k+1) {
