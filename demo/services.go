@@ -25,20 +25,11 @@ func Services(day time.Time) []kitchen.Service {
 		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 55}, {Dish: "mussel-custard", Share: 45}, {Dish: "beetroot-dumplings", Share: 60},
 			{Dish: "hake-cider-butter", Share: 40}, {Dish: "guinea-fowl-barley", Share: 38}, {Dish: "salt-baked-celeriac", Share: 22},
 			{Dish: "rhubarb-custard", Share: 55}, {Dish: "treacle-sponge", Share: 45}}}
-	// Covers of the tables in their waves: 18:30, 19:15, 20:00, 20:45.
-	waves := []struct {
-		at     int
-		covers []int
-	}{{18*60 + 30, []int{2, 4, 2, 4}}, {19*60 + 15, []int{4, 2, 3, 4}}, {20 * 60, []int{2, 4, 4, 2}}, {20*60 + 45, []int{2, 4, 3}}}
-	number := 0
-	for _, w := range waves {
-		for k, covers := range w.covers {
-			number++
-			// A wave comes over twenty minutes, not in one moment.
-			evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", number), Name: fmt.Sprintf("Table %d", number),
-				Covers: covers, SeatedAt: w.at + 7*k,
-				Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
-		}
+	// Tables come in waves, and not evenly: two pairs at once, one late, two who walked in together.
+	for i, t := range []struct{ hour, minute, covers int }{{18, 30, 2}, {18, 37, 4}, {18, 44, 2}, {18, 51, 4},
+		{19, 15, 4}, {19, 15, 2}, {19, 24, 3}, {19, 30, 4}, {20, 0, 2}, {20, 0, 4}, {20, 10, 4}, {20, 10, 2}, {20, 45, 2}, {20, 52, 4}, {20, 59, 3}} {
+		evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", i+1), Name: fmt.Sprintf("Table %d", i+1),
+			Covers: t.covers, SeatedAt: 60*t.hour + t.minute, Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
 	}
 	evening.Tables[3].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}}
 	evening.Tables[6].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"nuts"}}}

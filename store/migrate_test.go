@@ -46,6 +46,28 @@ func TestOldTicksAreCarriedOver(t *testing.T) {
 		"leek/tonight/12#bake.11": "leek/tonight/12"}, got)
 }
 
+// Everybody watched four things at once before it could be said of each.
+func TestEyesOfEarlierPeople(t *testing.T) {
+	url, ctx := storetest.URL(t), context.Background()
+	db, err := sqlx.Open("pgx", url)
+	require.NoError(t, err)
+	defer db.Close()
+	p, err := goose.NewProvider(goose.DialectPostgres, db.DB, store.Migrations())
+	require.NoError(t, err)
+	_, err = p.UpTo(ctx, 5)
+	require.NoError(t, err)
+	for id, body := range map[string]string{"old": `{"id": "old"}`, "new": `{"id": "new", "eyes": 2}`} {
+		_, err = db.Exec(`INSERT INTO record (kind, id, version, position, body, changed_at) VALUES ('person', $1, 1, 0, $2, $3)`, id, body,
+			storetest.Clock())
+		require.NoError(t, err)
+	}
+	_, err = p.Up(ctx)
+	require.NoError(t, err)
+	var eyes []int
+	require.NoError(t, db.Select(&eyes, `SELECT (body->>'eyes')::int FROM record WHERE kind = 'person' ORDER BY id DESC`))
+	require.Equal(t, []int{4, 2}, eyes)
+}
+
 // A plan that was told before messages were kept has its sentence still; one told now has its message, facts and all.
 func TestSentencesOfOldPlansAreKept(t *testing.T) {
 	url, ctx := storetest.URL(t), context.Background()

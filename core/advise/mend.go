@@ -173,7 +173,7 @@ func (p *proposals) leastBusy(section string, from, to time.Time) (who string, b
 		}
 		taken := int64(0)
 		for _, l := range p.plan.Loads {
-			if l.Of.IsPerson() && l.Of.ID == x.ID {
+			if l.Of.Part == expand.Hands && l.Of.ID == x.ID {
 				taken = handsIn(l, from, to)
 			}
 		}
@@ -193,9 +193,9 @@ func onlyPass(b *kitchen.Book, x *kitchen.Person) bool {
 	return true
 }
 
-// handsIn is how many seconds of a person's attention a load takes between two instants.
+// handsIn is how many seconds a load of a person's hands takes between two instants.
 func handsIn(l expand.Load, from, to time.Time) int64 {
-	quarters := int64(0)
+	busy := int64(0)
 	for i, s := range l.Steps {
 		end := to
 		if i+1 < len(l.Steps) && l.Steps[i+1].At.Before(to) {
@@ -206,10 +206,10 @@ func handsIn(l expand.Load, from, to time.Time) int64 {
 			start = from
 		}
 		if end.After(start) {
-			quarters += s.Units * int64(end.Sub(start)/time.Second)
+			busy += s.Units * int64(end.Sub(start)/time.Second)
 		}
 	}
-	return quarters / 4
+	return busy
 }
 
 // waveOf is how much of what a component may wait the tables that share a batch may lie
@@ -288,11 +288,12 @@ func (p *proposals) coursesWith(c *kitchen.Component) []*expand.Course {
 	return out
 }
 
-// handsOf is how many seconds of hands a batch of a component takes before its portions
-// count, in quarters of a cook.
+// handsOf is how many seconds of hands a batch of a component takes before its portions count.
 func handsOf(c *kitchen.Component) (s int) {
 	for _, x := range c.InPhase(kitchen.PickUp) {
-		s += x.Time.Fixed.Likely * x.Hands.Attention()
+		if x.Hands == kitchen.Both {
+			s += x.Time.Fixed.Likely
+		}
 	}
 	return s
 }

@@ -64,13 +64,13 @@ func proposed(t *testing.T, d kitchen.Data, change func(*expand.FireTrouble)) ma
 		change(&trouble)
 	}
 	load := func(id string, units ...int64) expand.Load {
-		l := expand.Load{Of: expand.ResourceRef{Kind: kitchen.PersonRecord, ID: id}, Name: id, Capacity: 4}
+		l := expand.Load{Of: expand.ResourceRef{Kind: kitchen.PersonRecord, ID: id, Part: expand.Hands}, Name: id, Capacity: 1}
 		for i, u := range units {
 			l.Steps = append(l.Steps, expand.LoadStep{At: until.Add(time.Duration(10*i-20) * time.Minute), Units: u})
 		}
 		return l
 	}
-	plan := &expand.EveningPlan{Trouble: []expand.FireTrouble{trouble}, Loads: []expand.Load{load("ana", 4, 4, 4, 4), load("ben", 4, 4, 0, 0), load("cem", 1, 0, 0, 0)}}
+	plan := &expand.EveningPlan{Trouble: []expand.FireTrouble{trouble}, Loads: []expand.Load{load("ana", 1, 1, 1, 1), load("ben", 1, 1, 0, 0), load("cem", 1, 0, 0, 0)}}
 	for _, x := range []string{"a", "b", "c", "d"} {
 		plan.Joins = append(plan.Joins, expand.EveningJoin{ID: x + "/main", Table: x, Name: strings.ToUpper(x)})
 	}
@@ -100,8 +100,8 @@ func TestEachMend(t *testing.T) {
 		{"seat:a:-5", "Seat A 5 min sooner", "its guests have to come sooner", 5 * 2 * 8, seated("a", -5)},
 		{"seat:b:5", "Seat B 5 min later", "its guests wait for their table", 5 * 2 * 8, seated("b", 5)},
 		{"seat:b:10", "Seat B 10 min later", "its guests wait for their table", 10 * 2 * 8, seated("b", 10)},
-		// Cem has a quarter of his hands taken for ten minutes: 600 s / 4 = 150 s, two whole minutes.
-		{"helper:cem:fish", "Cem helps at Fish", "Cem has 2 min of other work in the forty minutes around it", 500,
+		// Cem has his hands full for ten minutes.
+		{"helper:cem:fish", "Cem helps at Fish", "Cem has 10 min of other work in the forty minutes around it", 500,
 			func(s *kitchen.Service) { s.Helpers = []kitchen.Helper{{Person: "cem", Section: "fish"}} }},
 		{"share:hake:a:b", "Hake for A and B in one batch", "2 tables hang on one batch", 60, func(s *kitchen.Service) {
 			s.Shared = []kitchen.SharedBatch{{ID: "hake-1", Component: "hake", Course: kitchen.Main, Tables: []string{"a", "b"}}}

@@ -109,10 +109,7 @@ func (f *Firing) add(t workload.Task, ref TaskRef, x *wanted, b batch) {
 
 // batches adds the tasks of one step and returns them with the portions they hold.
 func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
-	needs, err := needsOf(f.book, f.cooks(x.component.SectionOf(s)), x.component, s)
-	if err != nil {
-		return nil, err
-	}
+	people := f.cooks(x.component.SectionOf(s))
 	parts := s.Batch.Split(x.portions)
 	var out []batch
 	at := 0
@@ -127,6 +124,10 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 			id += "/" + strconv.Itoa(i+1)
 		}
 		b := batch{id, at, at + n}
+		needs, err := needsOf(f.book, id, people, x.component, s)
+		if err != nil {
+			return nil, err
+		}
 		seconds := f.length(s.Time.For(n)) + extra(s, x.doneness[at:at+n])
 		ref := TaskRef{Component: x.component.ID, Step: s.ID, Batch: i + 1, Of: len(parts), Portions: n, Apart: x.apart}
 		f.add(workload.Task{ID: id, Name: x.component.Name + ": " + s.Name, Seconds: int64(max(seconds, 0)), Needs: needs}, ref, x, b)
@@ -148,8 +149,8 @@ func (f *Firing) cooks(section string) []string {
 	people := cooks(f.book, section)
 	if f.in != nil {
 		for _, h := range f.in.helpers {
-			if id := person(h.Person).name(); h.Section == section && !slices.Contains(people, id) {
-				people = append(people, id)
+			if h.Section == section && !slices.Contains(people, h.Person) {
+				people = append(people, h.Person)
 			}
 		}
 	}

@@ -197,7 +197,7 @@ func TestTheCauseIsNamedAndAHelperMends(t *testing.T) {
 	require.NotEmpty(t, p.Trouble)
 	late := p.Trouble[0]
 	require.NotNil(t, late.Cause)
-	require.Equal(t, expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "a"}, late.Cause.Resource)
+	require.Equal(t, expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "a", Part: expand.Hands}, late.Cause.Resource)
 	require.NotEqual(t, late.Join, late.Cause.Join)
 	require.Contains(t, late.Why.Text, "A is at fish (")
 

@@ -36,7 +36,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 	}
 	for _, r := range e.Workload.Resources {
 		es := edges[r.ID]
-		if len(es) == 0 {
+		if len(es) == 0 || e.roster[r.ID].Part == There {
 			continue
 		}
 		slices.SortFunc(es, func(a, b edge) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(a.units, b.units)) })

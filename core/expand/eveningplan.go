@@ -86,7 +86,7 @@ type HeatSetting struct {
 	Section string    `json:"section" doc:"The section that needs it"`
 }
 
-// Load is the use of one piece of equipment, or of a person's hands, over the evening.
+// Load is the use of one piece of equipment, or of a person's hands or eyes, over the evening.
 type Load struct {
 	Of       ResourceRef `json:"of"`
 	Name     string      `json:"name"`

@@ -166,7 +166,7 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 			f.Preheat = r.Start - h.Start
 		}
 		for _, id := range r.Resources {
-			if e.roster[id].IsPerson() {
+			if ref := e.roster[id]; ref.IsPerson() && ref.Part != There {
 				f.People = append(f.People, names[id])
 			}
 		}

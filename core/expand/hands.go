@@ -5,17 +5,17 @@ import (
 	"slices"
 )
 
-// SectionHands is how much of the attention of a section's people is taken over the evening: of those who are at
+// SectionHands is how many of a section's people have their hands full over the evening: of those who are at
 // home there and of those who are lent to it, wherever they work.
 type SectionHands struct {
 	Section  string     `json:"section"`
 	People   []string   `json:"people" nullable:"false" doc:"Names; those at home there first, then those who are lent"`
-	Capacity int64      `json:"capacity" doc:"Quarters of attention, of all together"`
+	Capacity int64      `json:"capacity" doc:"Pairs of hands"`
 	Steps    []LoadStep `json:"steps" nullable:"false" doc:"Where the use changes"`
 	Peak     int64      `json:"peak"`
 }
 
-// hands adds the loads of people up by section.
+// hands adds the loads of people's hands up by section.
 func (e *Evening) hands(loads []Load) []SectionHands {
 	out := []SectionHands{}
 	for _, s := range e.book.Sections() {
@@ -33,8 +33,8 @@ func (e *Evening) hands(loads []Load) []SectionHands {
 		if len(ids) == 0 {
 			continue
 		}
-		x := SectionHands{Section: s.ID, People: names, Capacity: wholePerson * int64(len(ids)), Steps: []LoadStep{}}
-		x.sum(slices.DeleteFunc(slices.Clone(loads), func(l Load) bool { return !l.Of.IsPerson() || !slices.Contains(ids, l.Of.ID) }))
+		x := SectionHands{Section: s.ID, People: names, Capacity: int64(len(ids)), Steps: []LoadStep{}}
+		x.sum(slices.DeleteFunc(slices.Clone(loads), func(l Load) bool { return l.Of.Part != Hands || !slices.Contains(ids, l.Of.ID) }))
 		out = append(out, x)
 	}
 	return out

@@ -27,7 +27,7 @@ func TestAbsentAndLent(t *testing.T) {
 		_, _, p := evening(t, d, true)
 		out := map[string][]string{}
 		for _, h := range p.Hands {
-			require.Equal(t, int64(4*len(h.People)), h.Capacity)
+			require.Equal(t, int64(len(h.People)), h.Capacity)
 			require.LessOrEqual(t, h.Peak, h.Capacity)
 			out[h.Section] = h.People
 		}

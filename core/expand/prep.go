@@ -132,7 +132,7 @@ func (p *Prep) frame(span func(*kitchen.Component) time.Duration) {
 	p.Workload = w
 	for _, s := range p.book.Sections() {
 		var all []workload.Window
-		for _, id := range cooks(p.book, s.ID) {
+		for _, id := range Hands.names(cooks(p.book, s.ID)) {
 			for _, r := range w.Resources {
 				if r.ID == id {
 					all = append(all, r.Windows...)
@@ -173,7 +173,9 @@ func (p *Prep) spread() {
 			x := &p.Amounts.Batches[i]
 			c, _ := p.book.Component(x.Component)
 			for _, s := range c.InPhase(kitchen.Ahead) {
-				hands[k] += length(&s, x.Portions, likely) * int64(s.Hands.Attention()) / 4
+				if s.Hands == kitchen.Both {
+					hands[k] += length(&s, x.Portions, likely)
+				}
 			}
 			total += hands[k]
 		}
@@ -264,14 +266,15 @@ func (p *Prep) needID(x *scale.Batch) string { return "need/" + x.ID }
 
 // step adds the runs of one step of a batch.
 func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.Step) ([]string, error) {
-	needs, err := needsOf(p.book, cooks(p.book, c.SectionOf(s)), c, s)
-	if err != nil {
-		return nil, err
-	}
+	people := cooks(p.book, c.SectionOf(s))
 	parts := s.Batch.Split(x.Portions)
 	var out []string
 	for k, n := range parts {
 		id := TaskID(x.ID, s.ID, k+1)
+		needs, err := needsOf(p.book, id, people, c, s)
+		if err != nil {
+			return nil, err
+		}
 		p.Workload.Tasks = append(p.Workload.Tasks, workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely),
 			Needs: needs})
 		p.Tasks[id] = PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}

@@ -85,6 +85,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	}
 	done, begun := 0, 0
 	var first, last int64
+	attended := int64(0)
 	of := map[string]int{} // runs of each step
 	for _, s := range c.InPhase(kitchen.Ahead) {
 		parts := s.Batch.Split(x.Portions)
@@ -101,10 +102,11 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 			}
 			of[s.ID] = len(parts)
 			for _, res := range r.Resources {
-				if p.roster[res].IsPerson() {
-					st.People = append(st.People, names[res])
-				} else {
+				switch ref := p.roster[res]; {
+				case !ref.IsPerson():
 					st.On = append(st.On, names[res])
+				case ref.Part != There:
+					st.People = append(st.People, names[res])
 				}
 			}
 			_, st.Done = p.done[id]
@@ -119,8 +121,11 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 				first = r.Start
 			}
 			last = max(last, r.Finish)
-			if s.Hands != kitchen.None {
+			if s.Hands == kitchen.Both {
 				j.HandsS += r.Finish - r.Start
+			}
+			if s.Hands != kitchen.None {
+				attended += r.Finish - r.Start
 			}
 			j.Steps = append(j.Steps, st)
 		}
@@ -132,7 +137,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	numbered(j.Steps, of)
 	j.Steps[len(j.Steps)-1].Last = true
 	j.StartAt, j.ReadyAt = p.instant(first), p.instant(last)
-	j.WaitS = max(0, last-first-j.HandsS)
+	j.WaitS = max(0, last-first-attended)
 	if c.ShelfLifeH > 0 {
 		u := j.ReadyAt.Add(time.Duration(c.ShelfLifeH * float64(time.Hour)))
 		j.UseBy = &u
@@ -238,20 +243,18 @@ func (p *Prep) shopping(out *PrepPlan) {
 // load adds up everybody's hands-on work by day.
 func (p *Prep) load(out *PrepPlan, runs map[string]*workload.Run) {
 	type span struct{ from, to int64 }
-	work := map[string][]span{}
+	work := map[string][]span{} // of every resource
 	for _, t := range p.Workload.Tasks {
 		r := runs[t.ID]
 		if r == nil {
 			continue
 		}
-		for k, n := range t.Needs {
-			if n.Units == wholePerson && p.roster[r.Resources[k]].IsPerson() {
-				work[r.Resources[k]] = append(work[r.Resources[k]], span{r.Start, r.Finish})
-			}
+		for k := range t.Needs {
+			work[r.Resources[k]] = append(work[r.Resources[k]], span{r.Start, r.Finish})
 		}
 	}
 	for _, who := range p.book.People() {
-		spans := work[person(who.ID).name()]
+		spans := work[ResourceRef{kitchen.PersonRecord, who.ID, Hands}.name()]
 		slices.SortFunc(spans, func(a, b span) int { return cmp.Compare(a.from, b.from) })
 		var day *PersonLoad
 		var from, to int64

@@ -101,12 +101,12 @@ func (p *Prep) sectionLoad(section string, from, to time.Time) (work, there time
 		x := &p.Amounts.Batches[ref.Batch]
 		c, _ := p.book.Component(x.Component)
 		s := &c.Steps[c.StepIndex(ref.Step)]
-		if _, done := p.done[t.ID]; !done && c.SectionOf(s) == section && !x.NeedBy.After(to) {
-			work += time.Duration(t.Seconds*int64(s.Hands.Attention())/4) * time.Second
+		if _, done := p.done[t.ID]; !done && s.Hands == kitchen.Both && c.SectionOf(s) == section && !x.NeedBy.After(to) {
+			work += time.Duration(t.Seconds) * time.Second
 		}
 	}
 	people := map[string]bool{}
-	for _, id := range cooks(p.book, section) {
+	for _, id := range Hands.names(cooks(p.book, section)) {
 		people[id] = true
 	}
 	a, b := p.second(from), p.second(to)

@@ -1,36 +1,43 @@
 package expand
 
 import (
+	"slices"
 	"time"
 
 	"jointime/core/kitchen"
 	"jointime/core/workload"
 )
 
-// wholePerson is all of a person's attention, in quarters.
-const wholePerson = 4
-
-// ResourceRef is what a resource of a workload is: a person, or a piece of equipment.
+// ResourceRef is what a resource of a workload is: a piece of equipment, or a part of a person.
 type ResourceRef struct {
 	Kind kitchen.Kind `json:"kind" enum:"person,equipment"`
 	ID   string       `json:"id"`
+	// Part is of people only.
+	Part Part `json:"part,omitempty" enum:"hands,eyes,there"`
 }
 
-func person(id string) ResourceRef { return ResourceRef{kitchen.PersonRecord, id} }
-
-func piece(id string) ResourceRef { return ResourceRef{kitchen.EquipmentRecord, id} }
+func piece(id string) ResourceRef { return ResourceRef{Kind: kitchen.EquipmentRecord, ID: id} }
 
 // name is what a resource is called in a workload. Nothing reads it back: what a name stands for is asked of roster.
-func (r ResourceRef) name() string { return string(r.Kind) + "/" + r.ID }
+func (r ResourceRef) name() string {
+	switch r.Part {
+	case Eyes, There:
+		return string(r.Part) + "/" + r.ID
+	}
+	return string(r.Kind) + "/" + r.ID
+}
 
-// IsPerson tells hands from things.
+// IsPerson tells people from things.
 func (r ResourceRef) IsPerson() bool { return r.Kind == kitchen.PersonRecord }
 
 // roster is what each resource of a workload of a book is, by its name there.
 func roster(b *kitchen.Book) map[string]ResourceRef {
 	out := map[string]ResourceRef{}
 	for _, p := range b.People() {
-		out[person(p.ID).name()] = person(p.ID)
+		for _, part := range parts {
+			ref := ResourceRef{kitchen.PersonRecord, p.ID, part}
+			out[ref.name()] = ref
+		}
 	}
 	for _, e := range b.Equipment() {
 		out[piece(e.ID).name()] = piece(e.ID)
@@ -58,24 +65,24 @@ func equipment(b *kitchen.Book, kind kitchen.EquipmentKind, setpoint *float64) (
 func cooks(b *kitchen.Book, section string) []string {
 	var out []string
 	for _, p := range b.People() {
-		for _, s := range p.Sections {
-			if s == section {
-				out = append(out, person(p.ID).name())
-			}
+		if slices.Contains(p.Sections, section) {
+			out = append(out, p.ID)
 		}
 	}
 	return out
 }
 
-// needsOf is who and what one batch of a step takes, with the people who may do it. The
-// error is kitchen.Faults: there is nobody, or nothing.
-func needsOf(b *kitchen.Book, people []string, c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
+// needsOf is who and what a task that is one batch of a step takes, with the people who may do it. The error is kitchen.Faults: there is nobody, or nothing.
+func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
 	var needs []workload.Need
-	if n := s.Hands.Attention(); n > 0 {
-		if len(people) == 0 {
-			return nil, kitchen.Faults{kitchen.FaultAt("sections."+c.SectionOf(s), "fault.nobody", "step", s.Name, "component", c.Name)}
-		}
-		needs = append(needs, workload.Need{AnyOf: people, Units: int64(n)})
+	if s.Hands != kitchen.None && len(people) == 0 {
+		return nil, kitchen.Faults{kitchen.FaultAt("sections."+c.SectionOf(s), "fault.nobody", "step", s.Name, "component", c.Name)}
+	}
+	switch s.Hands {
+	case kitchen.Both:
+		needs = work(people)
+	case kitchen.Tend:
+		needs = watch(task, people)
 	}
 	if e := s.Equipment; e != nil {
 		ids, _ := equipment(b, e.Kind, e.SetpointC)
@@ -87,13 +94,19 @@ func needsOf(b *kitchen.Book, people []string, c *kitchen.Component, s *kitchen.
 	return needs, nil
 }
 
-// resources makes the people (in quarters of attention, in their hours) and the
-// equipment of a book into resources of a workload that starts at origin.
+// resources makes the people (hands, eyes and whether they are at the stove, in their hours) and the equipment of a book into resources of a workload that starts at origin.
 func resources(b *kitchen.Book, origin time.Time, horizon int64) []workload.Resource {
 	var out []workload.Resource
 	for _, p := range b.People() {
-		out = append(out, workload.Resource{ID: person(p.ID).name(), Name: p.Name, Capacity: wholePerson,
-			HasWindows: true, Windows: windows(b.Kitchen(), &p, origin, horizon)})
+		hours := windows(b.Kitchen(), &p, origin, horizon)
+		for _, part := range parts {
+			ref := ResourceRef{kitchen.PersonRecord, p.ID, part}
+			r := workload.Resource{ID: ref.name(), Name: p.Name, Capacity: part.of(&p), HasWindows: true, Windows: slices.Clone(hours)}
+			for i := range r.Windows {
+				r.Windows[i].Capacity = r.Capacity
+			}
+			out = append(out, r)
+		}
 	}
 	for _, e := range b.Equipment() {
 		r := workload.Resource{ID: piece(e.ID).name(), Name: e.Name, Capacity: int64(e.Capacity)}
@@ -133,7 +146,7 @@ func windows(k kitchen.Kitchen, p *kitchen.Person, origin time.Time, horizon int
 			if from >= to {
 				continue
 			}
-			out = append(out, workload.Window{From: from, To: to, Capacity: wholePerson})
+			out = append(out, workload.Window{From: from, To: to, Capacity: 1})
 		}
 	}
 	return joined(out)

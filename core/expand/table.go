@@ -293,12 +293,12 @@ func (f *Firing) plating() error {
 	t := workload.Task{ID: f.platingID(), Name: message.Of("task.plating").Text, Seconds: int64(f.Clock.Seconds)}
 	var people []string
 	for _, p := range f.book.MayPlate() {
-		people = append(people, person(p.ID).name())
+		people = append(people, p.ID)
 	}
 	if f.in != nil {
 		for _, h := range f.in.helpers {
-			if s, ok := f.book.Section(h.Section); ok && s.Pass && !slices.Contains(people, person(h.Person).name()) {
-				people = append(people, person(h.Person).name())
+			if s, ok := f.book.Section(h.Section); ok && s.Pass && !slices.Contains(people, h.Person) {
+				people = append(people, h.Person)
 			}
 		}
 	}
@@ -306,7 +306,7 @@ func (f *Firing) plating() error {
 		return kitchen.Faults{kitchen.FaultAt("hands", "fault.platers", "people", len(people), "wanted", f.Table.Hands)}
 	}
 	for range f.Table.Hands {
-		t.Needs = append(t.Needs, workload.Need{AnyOf: people, Units: wholePerson})
+		leave(&t, people)
 	}
 	if pass, room := equipment(f.book, kitchen.Pass, nil); len(pass) > 0 {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})

@@ -183,6 +183,9 @@ func (w *causes) taken(t *workload.Task, own *workload.Run, at int64) []blocker 
 	}
 	var out []blocker
 	for i, n := range t.Needs {
+		if n.As != nil {
+			continue // it is the same person: asked with the need that it goes with
+		}
 		alike := 0 // needs that draw on the same people
 		for _, m := range t.Needs[:i] {
 			if slices.Equal(m.AnyOf, n.AnyOf) {
@@ -191,8 +194,14 @@ func (w *causes) taken(t *workload.Task, own *workload.Run, at int64) []blocker 
 		}
 		var busy []blocker
 		free := 0
-		for _, id := range n.AnyOf {
+		for place, id := range n.AnyOf {
 			bs, ok := w.takenOn(id, n, own, at)
+			for _, m := range t.Needs[i+1:] {
+				if m.As != nil && m.As.Need == i {
+					more, both := w.takenOn(m.AnyOf[place], m, own, at)
+					bs, ok = append(bs, more...), ok && both
+				}
+			}
 			if ok {
 				free++
 			}

@@ -10,7 +10,7 @@ import (
 	"jointime/core/workload"
 )
 
-func w(from, to int64) workload.Window { return workload.Window{From: from, To: to, Capacity: 4} }
+func w(from, to int64) workload.Window { return workload.Window{From: from, To: to, Capacity: 1} }
 
 // Busy times are cut out of windows; what only touches takes nothing away.
 func TestWindowsWithoutBusyTimes(t *testing.T) {
@@ -51,8 +51,12 @@ func TestRosterTellsHandsFromThings(t *testing.T) {
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	r := roster(b)
-	require.Len(t, r, len(d.People)+len(d.Equipment))
-	require.True(t, r[person("same").name()].IsPerson())
+	require.Len(t, r, 3*len(d.People)+len(d.Equipment))
+	for _, part := range parts {
+		name := part.names([]string{"same"})[0]
+		require.Equal(t, ResourceRef{kitchen.PersonRecord, "same", part}, r[name])
+		require.True(t, r[name].IsPerson())
+	}
 	require.False(t, r[piece("same").name()].IsPerson())
 	require.False(t, r["nobody"].IsPerson())
 	for _, x := range resources(b, time.Now(), 10) {

@@ -134,6 +134,10 @@ func TestBoundsOfTheHouse(t *testing.T) {
 	try(t, "hours[0].from", 0, 1440, 1, person(func(h *kitchen.Hours, v float64) { h.From = i(v) }))
 	try(t, "hours[0].to", 1, 2880, 1, person(func(h *kitchen.Hours, v float64) { h.To = i(v) }))
 
+	try(t, "eyes", 0, 12, 1, func(v float64) kitchen.Faults {
+		return kitchen.CheckPerson(kitchen.Person{ID: "p", Name: "P", Sections: []string{"s"}, Eyes: i(v)})
+	})
+
 	oven := func(set func(*kitchen.Equipment, float64)) func(float64) kitchen.Faults {
 		return func(v float64) kitchen.Faults {
 			hot := kitchen.NewThermostat()

@@ -92,25 +92,12 @@ const (
 // Hands says how much of a cook a step takes.
 type Hands string
 
-// Both takes a cook whole, Tend a quarter (a look and a stir now and then), None
-// nothing.
+// Both takes a cook's hands, Tend one of their eyes (a look and a stir now and then), None nothing.
 const (
 	Both Hands = "both"
 	Tend Hands = "tend"
 	None Hands = "none"
 )
-
-// Attention is the share of one cook in quarters, the unit of the workload file.
-func (h Hands) Attention() int {
-	switch h {
-	case Both:
-		return 4
-	case Tend:
-		return 1
-	default:
-		return 0
-	}
-}
 
 // Step is one thing done to a component.
 type Step struct {

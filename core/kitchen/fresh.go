@@ -106,7 +106,7 @@ func (b *Book) NewSection(name string) Section {
 
 // NewPerson works in the first section, every day from ten in the morning to eleven at night.
 func (b *Book) NewPerson(name string) Person {
-	p := Person{Name: name, Sections: []string{}}
+	p := Person{Name: name, Sections: []string{}, Eyes: usualEyes}
 	if len(b.Sections()) > 0 {
 		p.Sections = append(p.Sections, b.Sections()[0].ID)
 	}

@@ -34,6 +34,9 @@ func TestWhatIsNewIsSound(t *testing.T) {
 	d.Services = append(d.Services, s)
 	section, person, piece, vessel := b.NewSection("S"), b.NewPerson("P"), b.NewEquipment("E"), b.NewVessel("V")
 	section.ID, person.ID, piece.ID, vessel.ID = "s", "p", "e", "v"
+	require.Equal(t, 3, person.Watches())
+	person.Eyes = 0
+	require.Equal(t, 4, person.Watches(), "from before it could be said")
 	hot := kitchen.NewThermostat()
 	oven := kitchen.Equipment{ID: "o", Name: "O", Kind: kitchen.Oven, Capacity: 1, Unit: "shelf", Thermostat: &hot}
 	d.Dishes[0].Specification.Variants = nil

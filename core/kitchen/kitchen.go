@@ -58,8 +58,23 @@ type Person struct {
 	Name     string   `json:"name" maxLength:"120"`
 	Role     string   `json:"role,omitempty" maxLength:"120"`
 	Sections []string `json:"sections" nullable:"false"`
+	Eyes     int      `json:"eyes" doc:"How many things they watch at once, beside what their hands do: 1 to 12; 0 where it was not said, taken as 4"`
 	Hours    []Hours  `json:"hours" nullable:"false"`
 	Absent   []string `json:"absent,omitempty" nullable:"false" doc:"Days on which they are away, YYYY-MM-DD"`
+}
+
+// MostEyes is how many things anybody can watch at once.
+const MostEyes = 12
+
+// usualEyes is how many things a cook watches at once: common practice, no source.
+const usualEyes = 3
+
+// Watches is how many things a person watches at once. Where it was never said, before it could be, it is four.
+func (p *Person) Watches() int {
+	if p.Eyes == 0 {
+		return 4
+	}
+	return p.Eyes
 }
 
 // Home is the section that a person belongs to: the first of theirs; "" for one without.
@@ -183,6 +198,7 @@ func CheckPerson(p Person) Faults {
 	if len(p.Sections) == 0 {
 		f.at("sections").say("fault.one-section")
 	}
+	within(f.at("eyes"), p.Eyes, 0, MostEyes)
 	checkAbsent(f.at("absent"), p.Absent)
 	for i, h := range p.Hours {
 		g := f.at("hours[%d]", i)

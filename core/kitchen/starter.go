@@ -14,7 +14,7 @@ func Starter(name, zone string, code SafetyCode) Data {
 			PlatingHands: 1},
 		Sections: []Section{{ID: "stove", Name: "Stove", Hue: "rust", Pattern: "cross"}, {ID: "pass", Name: "Pass", Hue: "slate",
 			Pattern: "plain", Pass: true}},
-		People: []Person{{ID: "chef", Name: "Chef", Role: "Head chef", Sections: []string{"stove", "pass"}, Hours: week}},
+		People: []Person{{ID: "chef", Name: "Chef", Role: "Head chef", Sections: []string{"stove", "pass"}, Eyes: usualEyes, Hours: week}},
 		Equipment: []Equipment{
 			{ID: "oven", Name: "Oven", Kind: Oven, Capacity: 4, Unit: "shelf", Thermostat: oven},
 			{ID: "burners", Name: "Burners", Kind: Burner, Capacity: 4, Unit: "burner"},

@@ -68,8 +68,7 @@ type Told struct {
 	Start, Weight int64
 }
 
-// Resource is a person (capacity 4, in quarters of attention) or a piece of
-// equipment.
+// Resource is a part of a person (their hands, their eyes) or a piece of equipment.
 type Resource struct {
 	ID, Name   string
 	Capacity   int64

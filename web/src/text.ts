@@ -276,6 +276,7 @@ export const text = {
     code: "Safety code",
     codes: { "uk-eu": "UK and EU practice", "us-fda": "FDA Food Code 2022" } as Record<string, string>,
     platers: "People who plate a table",
+    eyes: "Watches at once",
     dayFrom: "First prep",
     serviceFrom: "Service from",
     serviceTo: "Service to",

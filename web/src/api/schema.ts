@@ -2058,6 +2058,11 @@ export interface components {
         Person: {
             /** @description Days on which they are away, YYYY-MM-DD */
             absent?: string[];
+            /**
+             * Format: int64
+             * @description How many things they watch at once, beside what their hands do: 1 to 12; 0 where it was not said, taken as 4
+             */
+            eyes: number;
             hours: components["schemas"]["Hours"][];
             id: string;
             name: string;
@@ -2290,6 +2295,8 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "person" | "equipment";
+            /** @enum {string} */
+            part?: "hands" | "eyes" | "there";
         };
         Restore: {
             table?: components["schemas"]["TableWish"];
@@ -2331,7 +2338,7 @@ export interface components {
         SectionHands: {
             /**
              * Format: int64
-             * @description Quarters of attention, of all together
+             * @description Pairs of hands
              */
             capacity: number;
             /** Format: int64 */

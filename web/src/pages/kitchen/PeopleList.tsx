@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Check, TextField } from "../../ui/fields";
+import { Check, NumberField, TextField } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
 import { Hours } from "./Hours";
 import { PartsList } from "./PartsList";
@@ -37,6 +37,12 @@ export function PeopleList({ h, part }: { h: House; part: Part<Schemas["Person"]
                 label={text.house.role}
                 value={p.role ?? ""}
                 onSave={(role) => part.change({ ...p, role })}
+              />
+              <NumberField
+                label={text.house.eyes}
+                optional
+                value={p.eyes}
+                onSave={(v) => part.change({ ...p, eyes: Math.round(v) })}
               />
               <span className="fields">
                 {h.sections.map((s) => (
