@@ -20,7 +20,8 @@ import (
 // choose sets a select by its name and tells the page.
 func (p *page) choose(selector, value string) {
 	p.t.Helper()
-	p.waitFor(`document.querySelector('` + selector + `')`)
+	// What can be chosen may come after the field.
+	p.waitFor(`[...(document.querySelector('` + selector + `')?.options ?? [])].some(o => o.value === '` + value + `')`)
 	js[any](p, `(() => { const f = document.querySelector('`+selector+`');
 		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(f, '`+value+`');
 		f.dispatchEvent(new Event('change', {bubbles: true})); return 1 })()`)

@@ -173,6 +173,10 @@ func TestAPrintedPlanIsKept(t *testing.T) {
 	require.NotContains(t, js[string](p, line), "printed")
 	p.goTo("/fire/sheet?service=tonight")
 	p.waitFor(`document.querySelector('.sheet h1')?.innerText.includes('Plan ')`)
+	// Whose sheet it is, the act, and until when.
+	p.waitFor(`document.querySelector('.sheet h1').innerText.includes('Larder')`)
+	p.waitFor(`/^\S.*: \d+ × /.test(document.querySelector('.sheet-line .what b')?.innerText)`)
+	p.waitFor(`/until \d\d:\d\d/.test(document.querySelector('.sheet-line .what')?.innerText)`)
 	js[any](p, `(() => { window.dispatchEvent(new Event('beforeprint')); return 1 })()`)
 	p.goTo("/fire?service=tonight")
 	p.waitFor(line + `?.includes('printed')`)

@@ -136,5 +136,12 @@ type Fire struct {
 	People  []string  `json:"people" nullable:"false"`
 	MayS    int64     `json:"may_s" doc:"Seconds that it may be fired later without the join moving"`
 	Preheat int64     `json:"preheat_s" doc:"Seconds for which the pan is heated before: it goes on the heat that much sooner"`
-	Apart   bool      `json:"apart" doc:"For a guest who must not have an allergen: own pan, before the others"`
+	Act     string    `json:"act" doc:"The step that it begins with"`
+	OffAt   time.Time `json:"off_at" doc:"When that step is over"`
+	// Hands, On and C are what the step takes.
+	Hands  kitchen.Hands       `json:"hands" enum:"both,tend,none"`
+	On     []string            `json:"on" nullable:"false" doc:"Equipment"`
+	C      *float64            `json:"c,omitempty" doc:"Setpoint, °C"`
+	Checks []kitchen.DoneCheck `json:"checks" nullable:"false" doc:"How one sees that the step is done"`
+	Apart  bool                `json:"apart" doc:"For a guest who must not have an allergen: own pan, before the others"`
 }

@@ -161,12 +161,16 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 			continue
 		}
 		f := Fire{At: at(r.Start), Join: x.ID, Joins: joins, Table: e.tables(joins), Course: string(x.Course), Section: run.Section,
-			What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, slack[t.ID]), Apart: ref.Apart}
+			What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, slack[t.ID]), Apart: ref.Apart,
+			Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks}
 		if h := heated[t.ID]; h != nil {
 			f.Preheat = r.Start - h.Start
 		}
 		for _, id := range r.Resources {
-			if ref := e.roster[id]; ref.IsPerson() && ref.Part != There {
+			switch ref := e.roster[id]; {
+			case !ref.IsPerson():
+				f.On = append(f.On, names[id])
+			case ref.Part != There:
 				f.People = append(f.People, names[id])
 			}
 		}

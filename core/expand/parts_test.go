@@ -123,3 +123,22 @@ func TestWhoWatchesIsNamedAsTheCauseAtThePass(t *testing.T) {
 		require.NotEqual(t, expand.There, l.Of.Part, "a number for the search alone")
 	}
 }
+
+// What goes in says how: the act, where and how hot, how much of whom, until when, and how one sees that it is done. By
+// hand: plating takes 10 s, so what takes 240 s in the oven and may not wait is in it from 18:55:50 to 18:59:50.
+func TestWhatIsFiredSaysTheAct(t *testing.T) {
+	bake := inOven(pick("bake", kitchen.Tend, 240), 180)
+	bake.Checks = []kitchen.DoneCheck{{Kind: "look", Say: "golden"}}
+	c := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{bake}}
+	_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "fish", Seconds: 10}}, table("a", 1, 19*60)), true)
+	require.Len(t, p.Fires, 1)
+	f := p.Fires[0]
+	require.Equal(t, "bake", f.Act)
+	require.Equal(t, kitchen.Tend, f.Hands)
+	require.Equal(t, []string{"A"}, f.People)
+	require.Equal(t, []string{"Oven"}, f.On)
+	require.InDelta(t, 180, *f.C, 0)
+	require.Equal(t, "18:55:50", f.At.Format("15:04:05"))
+	require.Equal(t, "18:59:50", f.OffAt.Format("15:04:05"))
+	require.Equal(t, bake.Checks, f.Checks)
+}

@@ -516,6 +516,8 @@ export const text = {
     safe: "safe",
     may: "may wait",
     onTheDot: "on the dot",
+    doneWhen: "done when",
+    until: "until",
     plan: "Plan",
     since: "since",
     kinds: {

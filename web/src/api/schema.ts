@@ -1435,15 +1435,26 @@ export interface components {
             value: number;
         };
         Fire: {
+            /** @description The step that it begins with */
+            act: string;
             /** @description For a guest who must not have an allergen: own pan, before the others */
             apart: boolean;
             /** Format: date-time */
             at: string;
             /** Format: int64 */
             batch: number;
+            /**
+             * Format: double
+             * @description Setpoint, °C
+             */
+            c?: number;
+            /** @description How one sees that the step is done */
+            checks: components["schemas"]["DoneCheck"][];
             /** Format: int64 */
             count: number;
             course: string;
+            /** @enum {string} */
+            hands: "both" | "tend" | "none";
             join: string;
             /** @description All the joins that it is for */
             joins: string[];
@@ -1454,6 +1465,13 @@ export interface components {
             may_s: number;
             /** Format: int64 */
             of: number;
+            /**
+             * Format: date-time
+             * @description When that step is over
+             */
+            off_at: string;
+            /** @description Equipment */
+            on: string[];
             people: string[];
             /**
              * Format: int64

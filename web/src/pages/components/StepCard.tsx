@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
+import { checkWords } from "../../ui/checks";
 import { Button } from "../../ui/Button";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
@@ -84,11 +85,7 @@ export function StepCard({
       </div>
       {(s.dangers.length > 0 || s.checks.length > 0) && !open && (
         <p className="quiet hints">
-          {s.checks
-            .map((k) =>
-              k.target_c !== undefined ? `${k.kind} ${k.target_c} °C` : `${k.kind}: ${k.say ?? ""}`,
-            )
-            .join(" · ")}
+          {s.checks.map(checkWords).join(" · ")}
           {s.dangers.length > 0 && (
             <span className="mark-wait">
               {" "}

@@ -6,6 +6,7 @@ import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { checkWords } from "../../ui/checks";
 import { Swatch } from "../../ui/Swatch";
 import { clock, span } from "../../ui/time";
 import { usePrinted } from "./PlanLine";
@@ -29,7 +30,7 @@ export function FireSheetPage() {
     <article className="sheet">
       <header>
         <h1>
-          {text.fire.sheet}, {p.name}
+          {text.fire.sheet}, {sections.find((s) => s.id === chosen)?.name}, {p.name}
           <small className="quiet">
             {" "}
             {text.fire.plan} {p.number}, {text.fire.since} {clock(p.made_at)}
@@ -73,7 +74,7 @@ export function FireSheetPage() {
               <span className="when figure">{clock(l.at)}</span>
               <span className="what">
                 <b>
-                  {l.fire.count} × {l.fire.what}
+                  {l.fire.act}: {l.fire.count} × {l.fire.what}
                   {l.fire.of > 1 && <span className="quiet">{` ${l.fire.batch}/${l.fire.of}`}</span>}
                 </b>
                 <span>
@@ -82,8 +83,12 @@ export function FireSheetPage() {
                     `, ${text.fire.panOn} ${span(l.fire.preheat_s)} ${text.fire.before}`}
                   {l.fire.apart && <b className="mark-late">{` ▲ ${text.fire.ownPan}`}</b>}
                 </span>
+                <span className="quiet">{takesOf(l.fire)}</span>
               </span>
-              <span className="quiet">{l.fire.people.join(", ")}</span>
+              <span className="hands">
+                {l.fire.people.join(", ")}
+                {l.fire.hands !== "none" && <small className="quiet">{text.editor[l.fire.hands]}</small>}
+              </span>
               <span className="quiet">
                 {l.fire.may_s > 0 ? `${text.fire.may} ${span(l.fire.may_s)}` : text.fire.onTheDot}
               </span>
@@ -97,6 +102,16 @@ export function FireSheetPage() {
     </article>
   );
 }
+
+// takesOf is where it goes, how hot that is, when it comes off, and how one sees that.
+const takesOf = (f: Schemas["Fire"]) =>
+  [
+    [
+      ...f.on.map((on) => (f.c === undefined ? on : `${on} ${f.c}°`)),
+      `${text.fire.until} ${clock(f.off_at)}`,
+    ].join(", "),
+    ...(f.checks.length > 0 ? [`${text.fire.doneWhen} ${f.checks.map(checkWords).join(", ")}`] : []),
+  ].join(" · ");
 
 type Line = { at: string } & (
   { set: Schemas["HeatSetting"]; fire?: undefined } | { fire: Schemas["Fire"]; set?: undefined }
