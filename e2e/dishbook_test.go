@@ -141,7 +141,8 @@ func TestChainEditor(t *testing.T) {
 	p.waitFor(`[...document.querySelectorAll('.chain > li')].findIndex(x => x.dataset.item === 'the-cut') === 2`)
 
 	p.waitFor(`document.querySelectorAll('.chain .link').length === 3`)
-	degrees := `[...document.querySelectorAll('.chain .field')].find(f => f.innerText.startsWith('Set to') && f.querySelector('input').value === '180 °C').querySelector('input')`
+	degrees := `[...document.querySelectorAll('.chain .field')].find(f => f.innerText.startsWith('Set to') &&
+		f.querySelector('input').value === '180 °C').querySelector('input')`
 	js[any](p, `(() => { const f = `+degrees+`; f.id = 'degrees'; f.focus(); f.select(); return 1 })()`)
 	p.do(chromedp.KeyEvent("gas 6"), chromedp.KeyEvent(kb.Enter))
 	p.waitFor(`document.querySelector('#degrees')?.value === '204.4 °C'`)

@@ -88,7 +88,9 @@ func TestDragATable(t *testing.T) {
 	p.waitFor(`!document.body.innerText.includes('still looking')`)
 	x, y, w, h := p.still(`document.querySelector('[data-join="table-4/first"]')`)
 	box := []float64{x + w/2, y + h/2}
-	minute := js[float64](p, `(() => { const x = s => document.querySelector('[data-join="table-4/' + s + '"]').getBoundingClientRect().x; return (x('dessert') - x('first')) / 90 })()`)
+	minute := js[float64](p, `(() => {
+		const x = s => document.querySelector('[data-join="table-4/' + s + '"]').getBoundingClientRect().x;
+		return (x('dessert') - x('first')) / 90 })()`)
 	p.do(chromedp.MouseEvent(chromedp.MousePressed, box[0], box[1], chromedp.ButtonLeft))
 	for i := range 60 {
 		p.do(chromedp.MouseEvent(chromedp.MouseMoved, box[0]+minute*10*float64(i+1)/60, box[1], chromedp.ButtonLeft))

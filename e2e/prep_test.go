@@ -109,7 +109,8 @@ func TestWorkOutAnAmount(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/brown-butter-dressing")
 	p.waitFor(`document.querySelector('.work-out')`)
-	js[any](p, `(() => { const w = document.querySelector('.work-out'); w.closest('details').open = true; w.querySelectorAll('select')[0].id = 'kind'; return 1 })()`)
+	js[any](p, `(() => { const w = document.querySelector('.work-out'); w.closest('details').open = true;
+		w.querySelectorAll('select')[0].id = 'kind'; return 1 })()`)
 	p.choose("#kind", "reduce")
 	p.fill(`[name="work-amount"]`, "5")
 	p.do(chromedp.KeyEvent(kb.Enter))

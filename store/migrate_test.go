@@ -15,17 +15,24 @@ import (
 	"jointime/store/storetest"
 )
 
+// migratedTo is a new database as it was at a version, and what brings it further.
+func migratedTo(t *testing.T, version int64) (url string, db *sqlx.DB, p *goose.Provider) {
+	url = storetest.URL(t)
+	db, err := sqlx.Open("pgx", url)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = db.Close() })
+	p, err = goose.NewProvider(goose.DialectPostgres, db.DB, store.Migrations())
+	require.NoError(t, err)
+	_, err = p.UpTo(context.Background(), version)
+	require.NoError(t, err)
+	return url, db, p
+}
+
 // Ticks written down before runs had names that last are carried over: the first run of a
 // step loses its number, others keep theirs, and each says whose step it is.
 func TestOldTicksAreCarriedOver(t *testing.T) {
-	url, ctx := storetest.URL(t), context.Background()
-	db, err := sqlx.Open("pgx", url)
-	require.NoError(t, err)
-	defer db.Close()
-	p, err := goose.NewProvider(goose.DialectPostgres, db.DB, store.Migrations())
-	require.NoError(t, err)
-	_, err = p.UpTo(ctx, 3)
-	require.NoError(t, err)
+	ctx := context.Background()
+	url, db, _ := migratedTo(t, 3)
 	for _, task := range []string{"leek/tonight/1#trim", "leek/tonight/1#steam.1", "leek/tonight/1#steam.2", "leek/tonight/12#bake.11"} {
 		_, err := db.Exec(`INSERT INTO tick (task, done, tasted, note, person, at) VALUES ($1, true, false, '', 'Ines', $2)`, task,
 			storetest.Clock())
@@ -48,20 +55,14 @@ func TestOldTicksAreCarriedOver(t *testing.T) {
 
 // Everybody watched four things at once before it could be said of each.
 func TestEyesOfEarlierPeople(t *testing.T) {
-	url, ctx := storetest.URL(t), context.Background()
-	db, err := sqlx.Open("pgx", url)
-	require.NoError(t, err)
-	defer db.Close()
-	p, err := goose.NewProvider(goose.DialectPostgres, db.DB, store.Migrations())
-	require.NoError(t, err)
-	_, err = p.UpTo(ctx, 5)
-	require.NoError(t, err)
+	ctx := context.Background()
+	_, db, p := migratedTo(t, 5)
 	for id, body := range map[string]string{"old": `{"id": "old"}`, "new": `{"id": "new", "eyes": 2}`} {
-		_, err = db.Exec(`INSERT INTO record (kind, id, version, position, body, changed_at) VALUES ('person', $1, 1, 0, $2, $3)`, id, body,
+		_, err := db.Exec(`INSERT INTO record (kind, id, version, position, body, changed_at) VALUES ('person', $1, 1, 0, $2, $3)`, id, body,
 			storetest.Clock())
 		require.NoError(t, err)
 	}
-	_, err = p.Up(ctx)
+	_, err := p.Up(ctx)
 	require.NoError(t, err)
 	var eyes []int
 	require.NoError(t, db.Select(&eyes, `SELECT (body->>'eyes')::int FROM record WHERE kind = 'person' ORDER BY id DESC`))

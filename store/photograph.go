@@ -24,7 +24,8 @@ func (s *Store) Photograph(ctx context.Context, dish string) (jpeg []byte, numbe
 // PhotographNumber is the number of a dish's picture, 0 when it has none.
 func (s *Store) PhotographNumber(ctx context.Context, dish string) (int64, error) {
 	var n int64
-	err := s.db.GetContext(ctx, &n, `SELECT CASE WHEN jpeg IS NULL THEN 0 ELSE number END AS current FROM photograph WHERE dish = $1 ORDER BY photograph.number DESC LIMIT 1`, dish)
+	err := s.db.GetContext(ctx, &n, `SELECT CASE WHEN jpeg IS NULL THEN 0 ELSE number END AS current
+		FROM photograph WHERE dish = $1 ORDER BY photograph.number DESC LIMIT 1`, dish)
 	if errors.Is(err, sql.ErrNoRows) {
 		return 0, nil
 	}

@@ -29,7 +29,8 @@ func benchCommand() *cobra.Command {
 	var long float64
 	c := &cobra.Command{
 		Use: "bench", Short: "Measure the scheduler on published and generated workloads", Args: cobra.NoArgs,
-		Long: "Measure the scheduler. Published optima from memory: FT06 55, FT10 930 (Fisher & Thompson 1963), LA01 666 (Lawrence 1984). The rest is generated from a seed.",
+		Long: "Measure the scheduler. Published optima from memory: FT06 55, FT10 930 (Fisher & Thompson 1963), LA01 666 (Lawrence 1984). " +
+			"The rest is generated from a seed.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			t := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 4, 2, ' ', 0)
 			fmt.Fprintln(t, "work\tstatus\tcost\tbound\tfirst s\tbest s\tsearch s\theap MB\tremark")

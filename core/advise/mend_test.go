@@ -70,7 +70,8 @@ func proposed(t *testing.T, d kitchen.Data, change func(*expand.FireTrouble)) ma
 		}
 		return l
 	}
-	plan := &expand.EveningPlan{Trouble: []expand.FireTrouble{trouble}, Loads: []expand.Load{load("ana", 1, 1, 1, 1), load("ben", 1, 1, 0, 0), load("cem", 1, 0, 0, 0)}}
+	plan := &expand.EveningPlan{Trouble: []expand.FireTrouble{trouble},
+		Loads: []expand.Load{load("ana", 1, 1, 1, 1), load("ben", 1, 1, 0, 0), load("cem", 1, 0, 0, 0)}}
 	for _, x := range []string{"a", "b", "c", "d"} {
 		plan.Joins = append(plan.Joins, expand.EveningJoin{ID: x + "/main", Table: x, Name: strings.ToUpper(x)})
 	}

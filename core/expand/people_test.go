@@ -122,7 +122,8 @@ func TestWhichOven(t *testing.T) {
 	c.Steps[0] = inOven(c.Steps[0], 200)
 	d := served([]kitchen.Component{c}, es, table("a", 1, 19*60))
 	small := d.Equipment[0]
-	small.ID, small.Name, small.Thermostat = "low", "Low oven", &kitchen.Thermostat{LowC: 30, HighC: 199, StandbyC: 80, HeatCPerMin: 10, CoolCPerMin: 5, ToleranceC: 5}
+	small.ID, small.Name, small.Thermostat = "low", "Low oven",
+		&kitchen.Thermostat{LowC: 30, HighC: 199, StandbyC: 80, HeatCPerMin: 10, CoolCPerMin: 5, ToleranceC: 5}
 	d.Equipment = append(d.Equipment, small)
 	on := func() []string {
 		e, _, _ := evening(t, d, true)

@@ -94,7 +94,8 @@ func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component
 	return needs, nil
 }
 
-// resources makes the people (hands, eyes and whether they are at the stove, in their hours) and the equipment of a book into resources of a workload that starts at origin.
+// resources makes the people (hands, eyes and whether they are at the stove, in their hours) and the equipment of a
+// book into resources of a workload that starts at origin.
 func resources(b *kitchen.Book, origin time.Time, horizon int64) []workload.Resource {
 	var out []workload.Resource
 	for _, p := range b.People() {

@@ -103,7 +103,8 @@ func TestBoundsOfAPlate(t *testing.T) {
 	})
 	elements := func(n int) kitchen.Faults {
 		return kitchen.CheckDish(kitchen.Dish{ID: "d", Name: "D", Course: kitchen.Main, State: kitchen.CurrentDish,
-			Specification: kitchen.Specification{Vessel: "v", VesselTemp: "hot", Elements: slices.Repeat([]kitchen.Element{kitchen.NewElement(&kitchen.Component{ID: "c"})}, n)}})
+			Specification: kitchen.Specification{Vessel: "v", VesselTemp: "hot",
+				Elements: slices.Repeat([]kitchen.Element{kitchen.NewElement(&kitchen.Component{ID: "c"})}, n)}})
 	}
 	require.Empty(t, elements(60))
 	require.Len(t, elements(61), 1)

@@ -57,7 +57,8 @@ func TestARecipeThatWasNotEntered(t *testing.T) {
 	b, err = kitchen.NewBook(d)
 	require.NoError(t, err)
 	orders, problems := b.TableOrders(&b.Services()[0])
-	require.Equal(t, []string{"T: whether Hake, cider butter sauce, pressed potato, sea beet is without peanuts is not known: recipe not entered of Sea beet, buttered; Dill oil."}, message.Texts(problems))
+	require.Equal(t, []string{"T: whether Hake, cider butter sauce, pressed potato, sea beet is " +
+		"without peanuts is not known: recipe not entered of Sea beet, buttered; Dill oil."}, message.Texts(problems))
 	require.NotEmpty(t, orders[0], "the plate is planned all the same")
 }
 

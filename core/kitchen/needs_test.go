@@ -20,7 +20,8 @@ func TestNeedsAgainstTheKitchen(t *testing.T) {
 		d := kitchen.Starter("K", "UTC", kitchen.CodeUKEU)
 		d.Equipment = nil
 		for i, x := range ovens {
-			d.Equipment = append(d.Equipment, kitchen.Equipment{ID: string(rune('a' + i)), Name: "Oven", Kind: kitchen.Oven, Capacity: 2 + i, Unit: "shelf", Thermostat: x})
+			d.Equipment = append(d.Equipment, kitchen.Equipment{ID: string(rune('a' + i)), Name: "Oven", Kind: kitchen.Oven,
+				Capacity: 2 + i, Unit: "shelf", Thermostat: x})
 		}
 		d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
 			Steps: []kitchen.Step{{ID: "s", Name: "S", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(1)}, Equipment: &n}}}}

@@ -36,7 +36,8 @@ func TestBoundsOfLines(t *testing.T) {
 
 // What was read has its lists, empty where nothing was said: the pages count on them.
 func TestNoListIsMissing(t *testing.T) {
-	for _, text := range []string{"", "sear 3 min", "to order\nsear 3 min, until golden, rare 1 min less, mind hot, puts in clip, takes out clip, after sear", "rest 2 min"} {
+	for _, text := range []string{"", "sear 3 min",
+		"to order\nsear 3 min, until golden, rare 1 min less, mind hot, puts in clip, takes out clip, after sear", "rest 2 min"} {
 		c, readings := lines.Parse(kitchen.Component{}, text)
 		for _, v := range []any{c.Steps, readings} {
 			raw, err := json.Marshal(v)

@@ -34,7 +34,8 @@ func TestLinesAsACookSaysThem(t *testing.T) {
 }
 
 func TestRangesBatchesAndWaitsBetween(t *testing.T) {
-	c, _ := parse("fry 3 to 5 min in the fryer at 160, batches of 6 in turn, nobody\nrest 2 min, best 5 min, at most 1 h, hot\ndress and 10 s a portion, until taste sharp enough")
+	c, _ := parse("fry 3 to 5 min in the fryer at 160, batches of 6 in turn, nobody\n" +
+		"rest 2 min, best 5 min, at most 1 h, hot\ndress and 10 s a portion, until taste sharp enough")
 	require.Equal(t, kitchen.Estimate{Low: 180, Likely: 240, High: 300}, c.Steps[0].Time.Fixed)
 	require.Equal(t, &kitchen.BatchLimit{Portions: 6, Run: kitchen.InTurn}, c.Steps[0].Batch)
 	require.Equal(t, kitchen.None, c.Steps[0].Hands)

@@ -13,7 +13,8 @@ var fractions = strings.NewReplacer("½", ".5", "¼", ".25", "¾", ".75", "⅓",
 const amount = `(?:\d+(?:[.,]\d+)?[½¼¾⅓⅔]?|[½¼¾⅓⅔])`
 
 // length is how a time is written: 1:30, 90 s, 4 min, 1½ h, 1 h 20 min, 2 days.
-const length = `(?:\d{1,3}:[0-5]\d|` + amount + ` ?(?:days?|d|hours?|hrs?|h|minutes?|mins?|min|seconds?|secs?|sec|s)\b(?: ?\d{1,2} ?(?:minutes?|mins?|min|seconds?|secs?|sec|s)\b)?)`
+const length = `(?:\d{1,3}:[0-5]\d|` + amount + ` ?(?:days?|d|hours?|hrs?|h|minutes?|mins?|min|seconds?|secs?|sec|s)\b` +
+	`(?: ?\d{1,2} ?(?:minutes?|mins?|min|seconds?|secs?|sec|s)\b)?)`
 
 var part = regexp.MustCompile(`(` + amount + `) ?([a-z]+)`)
 

@@ -14,7 +14,8 @@ func (p *Plate) SVG(title string) string {
 	var b strings.Builder
 	const margin = 12.0
 	w, h := p.WidthMm+2*margin, p.DepthMm+2*margin
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="%.2fmm" height="%.2fmm" viewBox="%.2f %.2f %.2f %.2f">`+"\n", w, h, -w/2, -h/2, w, h)
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="%.2fmm" height="%.2fmm" `+
+		`viewBox="%.2f %.2f %.2f %.2f">`+"\n", w, h, -w/2, -h/2, w, h)
 	fmt.Fprintf(&b, "<title>%s</title>\n", escaped(title))
 	fmt.Fprintf(&b, `<path d="%s" fill="#ffffff" stroke="#1f4e79" stroke-width="1.6"/>`+"\n", pathOf(p.Outer, true))
 	fmt.Fprintf(&b, `<path d="%s" fill="none" stroke="#d9d3c3" stroke-width="0.5"/>`+"\n", pathOf(p.Well, true))
@@ -29,7 +30,8 @@ func (p *Plate) SVG(title string) string {
 		b.WriteString("</g>\n")
 	}
 	for _, e := range p.Elements {
-		fmt.Fprintf(&b, `<circle cx="%.2f" cy="%.2f" r="3.4" fill="#ffffff" stroke="#1f4e79" stroke-width="0.4"/><text x="%.2f" y="%.2f" font-family="sans-serif" font-size="4.4" text-anchor="middle">%d</text>`+"\n",
+		fmt.Fprintf(&b, `<circle cx="%.2f" cy="%.2f" r="3.4" fill="#ffffff" stroke="#1f4e79" stroke-width="0.4"/>`+
+			`<text x="%.2f" y="%.2f" font-family="sans-serif" font-size="4.4" text-anchor="middle">%d</text>`+"\n",
 			e.At.X, e.At.Y, e.At.X, e.At.Y+1.6, e.Number)
 	}
 	b.WriteString("</svg>\n")

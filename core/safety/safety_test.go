@@ -36,7 +36,8 @@ func said(ls []safety.Limit) string {
 func TestCoolingLimits(t *testing.T) {
 	c := &kitchen.Component{Store: kitchen.Chilled, ShelfLifeH: 48, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30),
 		step("chill", kitchen.Ahead, kitchen.BlastChiller, 91, "cook")}}
-	require.Equal(t, "chill fault FSA guidance on chilling: Cooling: as quickly as possible, in practice below 8 °C within 90 min; this takes 1 h 31.", said(safety.Limits(c, kitchen.CodeUKEU)))
+	require.Equal(t, "chill fault FSA guidance on chilling: Cooling: as quickly as possible, "+
+		"in practice below 8 °C within 90 min; this takes 1 h 31.", said(safety.Limits(c, kitchen.CodeUKEU)))
 	require.Equal(t, "chill mind 3-501.14: Cooling: from 57 °C to 21 °C within 2 h, and to 5 °C within 6 h in all.",
 		said(safety.Limits(c, kitchen.CodeFDA)))
 	c.Steps[1].Time.Fixed = kitchen.Exactly(90 * 60)
