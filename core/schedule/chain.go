@@ -76,14 +76,14 @@ func (p *problem) candidates(v, k int, taken func(member) int32) []int32 {
 	return nd.anyOf
 }
 
-// open are the resources that need k of v may have at present: what is placed, and what the needs of v before it were
-// given, have chosen.
-func (s *state) open(v, k int) []int32 {
+// open are the resources that need k of v may have at present: what is placed, and what the segments of its body before
+// one of them were given, have chosen.
+func (s *state) open(v, k, before int) []int32 {
 	if s.p.needs[v][k].chain < 0 {
 		return s.p.needs[v][k].anyOf
 	}
 	return s.p.candidates(v, k, func(m member) int32 {
-		if s.placed[m.node] || int(m.node) == v && int(m.need) < k {
+		if s.placed[m.node] || s.p.lead[m.node] == s.p.lead[v] && int(s.p.needs[m.node][m.need].seg) < before {
 			return s.on[m.node][m.need]
 		}
 		return -1

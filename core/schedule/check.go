@@ -142,14 +142,19 @@ func (b *builder) force(g *group) {
 	})
 	for _, u := range todo {
 		v := int(u)
+		if !b.p.leads(u) {
+			continue
+		}
 		from := b.p.lo[v]
 		if !b.p.fixed[v] && b.p.w.Now != nil {
 			from = max(from, *b.p.w.Now)
 		}
 		from = max(0, from)
-		for _, a := range b.p.in[v] {
-			if b.placed[a.other] && a.w > -far/2 && !b.p.isMax(a.rule, a.other) {
-				from = max(from, b.x[a.other]+a.w)
+		for _, m := range b.p.body[v] {
+			for _, a := range b.p.in[m] {
+				if b.placed[a.other] && a.w > -far/2 && !b.p.isMax(a.rule, a.other) {
+					from = max(from, b.x[a.other]+a.w-b.p.off[m])
+				}
 			}
 		}
 		if v >= b.p.tasks {
@@ -160,11 +165,13 @@ func (b *builder) force(g *group) {
 		at, ok := b.room(v, from, max(from, b.p.horizon)+workload.MaxSeconds, forward)
 		if !ok {
 			at = from
-			for k := range b.p.needs[v] {
-				b.on[v][k] = b.open(v, k)[0]
+			for k, s := range b.p.segs[v] {
+				b.on[s.node][s.need] = b.open(int(s.node), int(s.need), k)[0]
 			}
 		}
-		b.put(v, min(at, workload.MaxSeconds))
+		for _, m := range b.p.body[v] {
+			b.put(int(m), min(at+b.p.off[m], workload.MaxSeconds))
+		}
 	}
 }
 

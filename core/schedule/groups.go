@@ -21,6 +21,16 @@ func (p *problem) groups() []group {
 	if !p.makespan {
 		p.homes(home, dist)
 	}
+	for v := range p.n { // what is tied goes together
+		for _, m := range p.body[v] {
+			if home[v] == none {
+				home[v] = home[m]
+			}
+		}
+		for _, m := range p.body[v] {
+			home[m] = home[v]
+		}
+	}
 	byJoin := map[int32]int{}
 	var gs []group
 	var joins []int

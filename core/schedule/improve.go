@@ -111,6 +111,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		if !m.choose() {
 			return
 		}
+		m.out = m.p.whole(m.out)
 		m.remember()
 		ok := m.rebuild()
 		cost := int64(0)
@@ -170,7 +171,7 @@ func (m *improver) rebuild() bool {
 // where they lead to none.
 func (m *improver) rebuildPart() bool {
 	m.tried++
-	m.todo = append(m.todo[:0], m.out...)
+	m.todo = m.p.leaders(m.todo, m.out)
 	late := m.gs[m.homes[m.out[0]]].join >= 0
 	for _, v := range m.todo {
 		m.key[v] = 0

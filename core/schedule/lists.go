@@ -76,17 +76,28 @@ func (m *builder) serial(open []int32, order []int64, d direction) bool {
 	if d == backward {
 		arcsIn, arcsOut = m.p.out, m.p.in
 	}
+	// precedes is asked of an arc as it runs, whichever way the schedule is built.
+	precedes := func(v int32, a arc) bool {
+		if d == backward {
+			return m.p.precedes(v, a.other, a.w)
+		}
+		return m.p.precedes(a.other, v, a.w)
+	}
+	bodies := 0
 	for _, v := range open {
 		for _, a := range arcsIn[v] {
-			if !m.placed[a.other] && a.other != v && a.w >= 0 {
-				waiting[v]++
+			if !m.placed[a.other] && precedes(v, a) {
+				waiting[m.p.lead[v]]++
 			}
+		}
+		if m.p.leads(v) {
+			bodies++
 		}
 	}
 	h := readyHeap{order: order, sign: int64(d)}
 	steps := 0
 	for _, v := range open {
-		if waiting[v] == 0 {
+		if m.p.leads(v) && waiting[v] == 0 {
 			h.push(v)
 		}
 	}
@@ -101,22 +112,26 @@ func (m *builder) serial(open []int32, order []int64, d direction) bool {
 		if d == forward {
 			at, ok = m.room(int(v), m.est[v], m.lst[v], forward)
 		} else {
-			at, ok = m.room(int(v), min(m.lst[v], end-m.p.dur[v]), m.est[v], backward)
+			at, ok = m.room(int(v), min(m.lst[v], end-m.p.tail[v]), m.est[v], backward)
 		}
 		if !ok || m.est[v] > m.lst[v] {
 			return false
 		}
 		m.place(int(v), at)
 		done++
-		for _, a := range arcsOut[v] {
-			if !m.placed[a.other] && a.other != v && a.w >= 0 {
-				if waiting[a.other]--; waiting[a.other] == 0 {
-					h.push(a.other)
+		for _, b := range m.p.body[v] {
+			for _, a := range arcsOut[b] {
+				next := m.p.lead[a.other]
+				if m.placed[a.other] || d == forward && !m.p.precedes(b, a.other, a.w) || d == backward && !m.p.precedes(a.other, b, a.w) {
+					continue
+				}
+				if waiting[next]--; waiting[next] == 0 {
+					h.push(next)
 				}
 			}
 		}
 	}
-	return done == len(open)
+	return done == bodies
 }
 
 // justify moves every run as late as the makespan allows, then back as early as it

@@ -64,22 +64,11 @@ func (s *solver) takeOver(b *builder, looseLast bool) bool {
 		return compare(wish[x], wish[y])
 	})
 	b.refresh(open)
-	for _, v := range open {
+	for _, v := range s.p.leaders(nil, open) {
 		t := min(max(wish[v], b.est[v]), b.lst[v])
-		if r := start[s.p.id(int(v))]; r != nil && t == r.Start && len(r.Resources) == len(s.p.needs[v]) {
-			same := true
-			for k, id := range r.Resources {
-				q, ok := res[id]
-				same = same && ok && slices.Contains(s.p.needs[v][k].anyOf, q)
-				if same {
-					b.on[v][k] = q
-					same = b.free(int(v), int(q), t, k)
-				}
-			}
-			if same {
-				b.place(int(v), t)
-				continue
-			}
+		if r := start[s.p.id(int(v))]; r != nil && t == r.Start && b.asTold(int(v), t, start, res) {
+			b.place(int(v), t)
+			continue
 		}
 		got, ok := b.room(int(v), t, b.lst[v], forward)
 		if !ok {
@@ -91,6 +80,25 @@ func (s *solver) takeOver(b *builder, looseLast bool) bool {
 		b.place(int(v), got)
 	}
 	b.tried++
+	return true
+}
+
+// asTold gives a body the resources that it was told to have; false when one of them is not free, or not there.
+func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[string]int32) bool {
+	for k, sg := range b.p.segs[v] {
+		r := told[b.p.id(int(sg.node))]
+		if r == nil || len(r.Resources) != len(b.p.needs[sg.node]) {
+			return false
+		}
+		q, ok := res[r.Resources[sg.need]]
+		if !ok || !slices.Contains(b.open(int(sg.node), int(sg.need), k), q) {
+			return false
+		}
+		b.on[sg.node][sg.need] = q
+		if !b.free(v, int(q), t, k) {
+			return false
+		}
+	}
 	return true
 }
 

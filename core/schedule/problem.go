@@ -37,7 +37,11 @@ type need struct {
 	units    int64
 	setpoint float64 // NaN: asks for no temperature
 	chain    int32   // of needs that are taken as each other; −1 for none
+	seg      int32   // its place among the segments of its leader
 }
+
+// asks reports whether a need asks for a temperature.
+func (n *need) asks() bool { return !math.IsNaN(n.setpoint) }
 
 // A block is time in which units of a resource are not there (the complement of
 // its windows).
@@ -69,6 +73,14 @@ type problem struct {
 	wants [][]want // joins' wishes, and the price of moving what has been told
 	// chains are the needs that are taken as each other.
 	chains [][]member
+	// Of the bodies (bodies.go): each node's leader and its start from the leader's; and of each leader its members, what
+	// they take, which of that is taken as each other, and how long after its start the last of them ends.
+	lead []int32
+	off  []int64
+	body [][]int32
+	segs [][]seg
+	ties [][][]int32
+	tail []int64
 	// twins gives resources that differ in nothing the same number.
 	twins []int
 	// softOf lists, for each node, the soft links that touch it.
@@ -163,6 +175,7 @@ func compile(w *workload.Workload) *problem {
 		}
 	}
 	p.findChains(w, index)
+	p.findBodies()
 	p.findTwins()
 	return p
 }

@@ -7,8 +7,9 @@ import "jointime/core/workload"
 const relaxedWeight = 2000
 
 // relax returns the workload with its longest waits, latest times and horizon as
-// costs instead of rules: its best schedule is the least broken one of the other.
-func relax(w *workload.Workload) *workload.Workload {
+// costs instead of rules: its best schedule is the least broken one of the other. What is tied exactly (the hands to
+// their pan) stays tied where that is asked for.
+func relax(w *workload.Workload, tied bool) *workload.Workload {
 	r := w.Clone()
 	r.Horizon = min(workload.MaxSeconds, w.Horizon+4*24*3600)
 	for i := range r.Tasks {
@@ -18,7 +19,9 @@ func relax(w *workload.Workload) *workload.Workload {
 		r.Joins[i].Latest = nil
 	}
 	for i := range r.Links {
-		r.Links[i].Max = nil
+		if l := &r.Links[i]; l.Max != nil && !(tied && *l.Max == l.Min) {
+			l.Max = nil
+		}
 	}
 	return r
 }

@@ -3,6 +3,7 @@ package schedule
 import (
 	"context"
 	"math/rand/v2"
+	"slices"
 )
 
 // builder puts groups into a state by serial generation: backwards from a join,
@@ -116,7 +117,7 @@ type gaps struct{ after, before int64 }
 func (b *builder) attempt(g *group, t int64) (int, gaps) {
 	b.tried++
 	b.place(g.join, t)
-	b.todo = append(b.todo[:0], g.nodes...)
+	b.todo = b.p.leaders(b.todo, g.nodes)
 	if b.noise > 0 {
 		for _, v := range b.todo {
 			b.key[v] = b.bias[v] + b.rng.Int64N(b.noise+1)
@@ -182,7 +183,7 @@ func (b *builder) distance(v int) gaps {
 // forced it, which then has to start later.
 func (b *builder) insertLoose(g *group) bool {
 	b.refresh(g.nodes)
-	b.todo = append(b.todo[:0], g.nodes...)
+	b.todo = b.p.leaders(b.todo, g.nodes)
 	for _, v := range b.todo {
 		b.key[v] = b.p.hi[v] - b.bias[v]
 		if b.noise > 0 {
@@ -194,7 +195,7 @@ func (b *builder) insertLoose(g *group) bool {
 		return true
 	}
 	b.remove(g.nodes)
-	b.todo = append(b.todo[:0], g.nodes...)
+	b.todo = b.p.leaders(b.todo, g.nodes)
 	for budget := 20 + 4*len(g.nodes); len(b.todo) > 0; {
 		if b.ctx.Err() != nil {
 			b.remove(g.nodes)
@@ -241,9 +242,11 @@ func (b *builder) first() int {
 
 // ready reports whether nothing unplaced has to come before v.
 func (b *builder) ready(v int32) bool {
-	for _, a := range b.p.in[v] {
-		if !b.placed[a.other] && a.w >= 0 && a.other != v {
-			return false
+	for _, m := range b.p.body[v] {
+		for _, a := range b.p.in[m] {
+			if !b.placed[a.other] && b.p.precedes(a.other, m, a.w) {
+				return false
+			}
 		}
 	}
 	return true
@@ -263,12 +266,15 @@ func (b *builder) unschedule(v int) bool {
 		return false
 	}
 	bound, found := far, false
-	for _, a := range b.p.out[v] {
-		u := a.other
-		if b.placed[u] && !b.p.fixed[u] && b.x[u]-a.w == b.lst[v] {
-			found = true
-			b.delay[u] = max(b.delay[u], b.x[u]+shift-b.p.lo[u])
-			bound = min(bound, b.x[u])
+	for _, m := range b.p.body[v] {
+		for _, a := range b.p.out[m] {
+			u := a.other
+			if b.placed[u] && !b.p.fixed[u] && b.x[u]-a.w == b.lst[m] {
+				found = true
+				l := b.p.lead[u]
+				b.delay[l] = max(b.delay[l], b.x[l]+shift-b.p.lo[l])
+				bound = min(bound, b.x[u])
+			}
 		}
 	}
 	if !found {
@@ -281,10 +287,13 @@ func (b *builder) unschedule(v int) bool {
 			out = append(out, int32(u))
 		}
 	}
+	out = b.p.whole(out)
 	for _, u := range out {
 		b.take(int(u))
-		b.todo = append(b.todo, u)
+		if b.p.leads(u) {
+			b.todo = append(b.todo, u)
+		}
 	}
-	b.refresh(b.todo)
+	b.refresh(b.p.whole(slices.Clone(b.todo)))
 	return true
 }

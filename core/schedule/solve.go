@@ -9,6 +9,7 @@
 //	windows.go      propagation of time windows, proofs of contradiction
 //	profile.go      resource profiles and thermostats
 //	state.go        a schedule under construction
+//	bodies.go       tasks that exact links tie, placed as one
 //	groups.go       which tasks belong to which join
 //	serial.go       serial schedule generation, backwards from the joins
 //	improve.go      large neighbourhood search by insertion
@@ -118,7 +119,7 @@ func (p *problem) priceMoves(s *workload.Schedule, price int64, loose map[string
 		}
 	}
 	for v := range p.tasks {
-		if t, ok := told[p.id(v)]; ok && !p.fixed[v] {
+		if t, ok := told[p.id(v)]; ok && !p.fixed[v] && p.leads(int32(v)) {
 			p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
 		}
 	}
@@ -355,10 +356,13 @@ func (s *solver) branch(limit int64) bool {
 
 // leastBroken solves the workload with its longest waits and latest times as costs.
 func (s *solver) leastBroken() *workload.Schedule {
-	w := relax(s.p.w)
-	p := compile(w)
+	p := compile(relax(s.p.w, true))
 	var b *builder
 	ok := p.propagate() == nil
+	if !ok {
+		p = compile(relax(s.p.w, false))
+		ok = p.propagate() == nil
+	}
 	if ok {
 		p.priceRules(s.p.w)
 		b = newBuilder(s.ctx, p, s.o.Seed)

@@ -126,10 +126,12 @@ func (s *state) settle() {
 	s.queue = s.queue[:0]
 }
 
-// place puts v at t and narrows the windows of what it touches.
+// place puts v, and what it leads, at t and narrows the windows of what they touch.
 func (s *state) place(v int, t int64) {
-	s.put(v, t)
-	s.push(int32(v))
+	for _, m := range s.p.body[v] {
+		s.put(int(m), t+s.p.off[m])
+		s.push(m)
+	}
 	s.settle()
 }
 
@@ -158,25 +160,37 @@ func (s *state) room(v int, from, limit int64, d direction) (int64, bool) {
 	return t, false
 }
 
-// assign tries to serve all needs of v at instant t. If it cannot, it returns the
+// assign tries to serve all segments of v at instant t. If it cannot, it returns the
 // next instant, in direction d, at which it could be otherwise.
 func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
-	needs := s.p.needs[v]
-	if len(needs) == 0 {
+	segs := s.p.segs[v]
+	if len(segs) == 0 {
 		return t, true
 	}
 	if s.serve(v, t, 0) {
 		return t, true
 	}
-	// Each need by itself bounds the next instant from below (forward): before
-	// the earliest room of all its resources nothing can change for it.
-	dur := s.p.dur[v]
+	// What is taken as each other bounds the next instant from below (forward): before there is room for all of it
+	// at one position of its lists nothing can change for it.
 	next := t
-	for k := range needs {
-		nd := &needs[k]
+	for _, tie := range s.p.ties[v] {
 		best := int64(d) * 2 * far
-		for _, r := range s.open(v, k) {
-			u := s.alone(int(r), nd, t, limit, dur, d)
+		lists := segs[tie[0]]
+		for i, r := range s.open(int(lists.node), int(lists.need), 0) {
+			u := t
+			for n, k := range tie {
+				sg := &segs[k]
+				nd := &s.p.needs[sg.node][sg.need]
+				if n > 0 {
+					r = s.open(int(sg.node), int(sg.need), 0)[i]
+				}
+				a := s.alone(int(r), nd, t+sg.off, limit+sg.off, sg.dur, d) - sg.off
+				if d == forward {
+					u = max(u, a)
+				} else {
+					u = min(u, a)
+				}
+			}
 			if d == forward {
 				best = min(best, u)
 			} else {
@@ -192,17 +206,18 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	if next != t {
 		return next, false
 	}
-	// Every need has room by itself and not together: on to the next change.
+	// Everything has room by itself and not together: on to the next change.
 	next = int64(d) * 2 * far
-	for k := range needs {
-		for _, r := range s.open(v, k) {
+	for k := range segs {
+		sg := &segs[k]
+		for _, r := range s.open(int(sg.node), int(sg.need), 0) {
 			if d == forward {
-				next = min(next, s.prof[r].boundaryAfter(t))
-			} else if b := s.prof[r].boundaryBefore(t + dur); true {
-				next = max(next, b-dur)
+				next = min(next, s.prof[r].boundaryAfter(t+sg.off)-sg.off)
+			} else if b := s.prof[r].boundaryBefore(t + sg.off + sg.dur); true {
+				next = max(next, b-sg.dur-sg.off)
 			}
 			if s.p.res[r].thermostat != nil {
-				next = s.nextHeat(int(r), t, next, dur, needs[k].setpoint, d)
+				next = s.nextHeat(int(r), t+sg.off, next+sg.off, sg.dur, s.p.needs[sg.node][sg.need].setpoint, d) - sg.off
 			}
 		}
 	}
@@ -261,19 +276,20 @@ func (s *state) alone(r int, nd *need, t, limit, dur int64, d direction) int64 {
 	}
 }
 
-// serve assigns needs k… of v at t by depth-first search over the alternatives.
-// There are few needs and few alternatives, so it stays small.
+// serve assigns segments k… of v at t by depth-first search over the alternatives.
+// There are few segments and few alternatives, so it stays small.
 func (s *state) serve(v int, t int64, k int) bool {
-	needs := s.p.needs[v]
-	if k == len(needs) {
+	segs := s.p.segs[v]
+	if k == len(segs) {
 		return true
 	}
-	open := s.open(v, k)
+	sg := &segs[k]
+	open := s.open(int(sg.node), int(sg.need), k)
 	n := len(open)
 	for i := range n {
 		r := open[(i+int(s.pick))%n]
 		if s.free(v, int(r), t, k) {
-			s.on[v][k] = r
+			s.on[sg.node][sg.need] = r
 			if s.serve(v, t, k+1) {
 				return true
 			}
@@ -282,28 +298,17 @@ func (s *state) serve(v int, t int64, k int) bool {
 	return false
 }
 
-// free reports whether need k of v has room on r at t beside v's needs before it.
+// free reports whether segment k of v has room on r, with v at t, beside v's segments before it.
 func (s *state) free(v, r int, t int64, k int) bool {
-	nd := &s.p.needs[v][k]
-	res := &s.p.res[r]
-	units := nd.units
-	for m := range k {
-		if int(s.on[v][m]) != r {
-			continue
-		}
-		other := &s.p.needs[v][m]
-		units += other.units
-		if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !math.IsNaN(other.setpoint) &&
-			res.thermostat.Differ(nd.setpoint, other.setpoint) {
-			return false
-		}
-	}
-	if !s.prof[r].fits(t, t+s.p.dur[v], units) {
+	if !s.beside(v, r, t, k) {
 		return false
 	}
-	if res.thermostat == nil || math.IsNaN(nd.setpoint) {
+	sg := &s.p.segs[v][k]
+	nd := &s.p.needs[sg.node][sg.need]
+	res := &s.p.res[r]
+	if res.thermostat == nil || !nd.asks() {
 		return true
 	}
-	clash, _, _ := res.blocked(s.heat[r], t, s.p.dur[v], nd.setpoint)
+	clash, _, _ := res.blocked(s.heat[r], t+sg.off, sg.dur, nd.setpoint)
 	return !clash
 }

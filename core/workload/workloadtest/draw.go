@@ -136,6 +136,9 @@ func link(small func(string, int, int) int64, maybe func(string, int) bool, from
 	}
 	if maybe("max", 3) {
 		m := l.Min + small("max", 0, 300)
+		if maybe("exact", 3) {
+			m = l.Min
+		}
 		l.Max = &m
 	}
 	return l

@@ -1,0 +1,168 @@
+package schedule
+
+import "slices"
+
+// Tasks that exact links tie to each other (shortest and longest wait the same) move as one: a pan with the hands that
+// lay in and take out, a turn half-way. They are a body: its leader is placed, and the others with it. What a body takes
+// are its segments, each at its own time from the leader's start.
+//
+// The branch and bound does not need bodies: there exact links are carried like any others.
+
+// seg is one need of one task of a body.
+type seg struct {
+	node, need int32
+	off, dur   int64 // from the leader's start, and how long
+}
+
+// findBodies gathers the tasks that exact links tie, and the segments of every leader. What is fixed stays where it is
+// and leads nobody.
+func (p *problem) findBodies() {
+	p.lead, p.off = make([]int32, p.n), make([]int64, p.n)
+	p.body, p.segs, p.ties, p.tail = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n)
+	for v := range p.n {
+		p.lead[v], p.body[v] = int32(v), []int32{int32(v)}
+	}
+	for u := range p.tasks {
+		for _, a := range p.out[u] {
+			if v := a.other; int(v) < p.tasks && !p.fixed[u] && !p.fixed[v] && p.lead[u] != p.lead[v] && p.exact(int32(u), v, a.w) {
+				p.merge(int32(u), v, a.w)
+			}
+		}
+	}
+	for v := range p.n {
+		if p.lead[v] == int32(v) {
+			p.segment(v)
+		}
+	}
+}
+
+// exact reports whether x[v] ≥ x[u] + w is all that the two may do.
+func (p *problem) exact(u, v int32, w int64) bool {
+	return slices.ContainsFunc(p.out[v], func(b arc) bool { return b.other == u && b.w == -w })
+}
+
+// merge makes one body of those of u and v, where v starts w after u. The longest of all leads: its end is what the
+// others are placed by.
+func (p *problem) merge(u, v int32, w int64) {
+	a, b := p.lead[u], p.lead[v]
+	by := p.off[u] + w - p.off[v] // of b's leader from a's
+	if p.dur[b] > p.dur[a] {
+		a, b, by = b, a, -by
+	}
+	for _, m := range p.body[b] {
+		p.lead[m], p.off[m] = a, p.off[m]+by
+	}
+	p.body[a], p.body[b] = append(p.body[a], p.body[b]...), nil
+}
+
+// segment lists what the body of a leader takes: needs that are taken as each other first, side by side, so that who
+// cannot do all of it is given up at once.
+func (p *problem) segment(v int) {
+	chains := map[int32]int{}
+	var tied, alone [][]seg
+	for _, m := range p.body[v] {
+		p.tail[v] = max(p.tail[v], p.off[m]+p.dur[m])
+		for k := range p.needs[m] {
+			s := seg{m, int32(k), p.off[m], p.dur[m]}
+			c := p.needs[m][k].chain
+			if c < 0 {
+				alone = append(alone, []seg{s})
+				continue
+			}
+			if _, known := chains[c]; !known {
+				chains[c] = len(tied)
+				tied = append(tied, nil)
+			}
+			tied[chains[c]] = append(tied[chains[c]], s)
+		}
+	}
+	for _, list := range append(tied, alone...) {
+		var tie []int32
+		for _, s := range list {
+			tie = append(tie, int32(len(p.segs[v])))
+			p.needs[s.node][s.need].seg = int32(len(p.segs[v]))
+			p.segs[v] = append(p.segs[v], s)
+		}
+		p.ties[v] = append(p.ties[v], tie)
+	}
+}
+
+// precedes reports whether an arc from u to v, of two bodies, lets the leader of the one begin no sooner than that of
+// the other.
+func (p *problem) precedes(u, v int32, w int64) bool {
+	return p.lead[u] != p.lead[v] && w+p.off[u]-p.off[v] >= 0
+}
+
+// leads reports whether a node is placed by itself.
+func (p *problem) leads(v int32) bool { return p.lead[v] == v }
+
+// leaders puts those of some nodes that are placed by themselves into a list.
+func (p *problem) leaders(into, nodes []int32) []int32 {
+	into = into[:0]
+	for _, v := range nodes {
+		if p.leads(v) {
+			into = append(into, v)
+		}
+	}
+	return into
+}
+
+// whole adds to some nodes the others of their bodies.
+func (p *problem) whole(nodes []int32) []int32 {
+	for _, v := range nodes {
+		for _, m := range p.body[p.lead[v]] {
+			if m != v && !slices.Contains(nodes, m) {
+				nodes = append(nodes, m)
+			}
+		}
+	}
+	return nodes
+}
+
+// beside reports whether segment k of v has room on r for all its units, beside v's segments before it.
+func (s *state) beside(v, r int, t int64, k int) bool {
+	sg := &s.p.segs[v][k]
+	nd := &s.p.needs[sg.node][sg.need]
+	from, to := t+sg.off, t+sg.off+sg.dur
+	th := s.p.res[r].thermostat
+	cuts := []int64{from, to}
+	together := false
+	for m := range k {
+		o := &s.p.segs[v][m]
+		if int(s.on[o.node][o.need]) != r {
+			continue
+		}
+		other := &s.p.needs[o.node][o.need]
+		a, b := t+o.off, t+o.off+o.dur
+		if th != nil && nd.asks() && other.asks() {
+			if o.node == sg.node && th.Differ(nd.setpoint, other.setpoint) {
+				return false
+			}
+			if b+th.Changeover(other.setpoint, nd.setpoint) > from && to+th.Changeover(nd.setpoint, other.setpoint) > a &&
+				th.Differ(nd.setpoint, other.setpoint) {
+				return false
+			}
+		}
+		if a < to && from < b {
+			together = true
+			cuts = append(cuts, max(a, from), min(b, to))
+		}
+	}
+	if !together {
+		return s.prof[r].fits(from, to, nd.units)
+	}
+	slices.Sort(cuts)
+	for i := 1; i < len(cuts); i++ {
+		units := nd.units
+		for m := range k {
+			o := &s.p.segs[v][m]
+			if int(s.on[o.node][o.need]) == r && t+o.off <= cuts[i-1] && t+o.off+o.dur >= cuts[i] {
+				units += s.p.needs[o.node][o.need].units
+			}
+		}
+		if !s.prof[r].fits(cuts[i-1], cuts[i], units) {
+			return false
+		}
+	}
+	return true
+}
