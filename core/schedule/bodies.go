@@ -12,6 +12,7 @@ import "slices"
 type seg struct {
 	node, need int32
 	off, dur   int64 // from the leader's start, and how long
+	stop       int32 // where it ends, when that is not so long after; −1 otherwise
 }
 
 // findBodies gathers the tasks that exact links tie, and the segments of every leader. What is fixed stays where it is
@@ -19,6 +20,7 @@ type seg struct {
 func (p *problem) findBodies() {
 	p.lead, p.off = make([]int32, p.n), make([]int64, p.n)
 	p.body, p.segs, p.ties, p.tail = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n)
+	p.closes, p.open = make([]bool, p.n), make([]bool, p.n)
 	for v := range p.n {
 		p.lead[v], p.body[v] = int32(v), []int32{int32(v)}
 	}
@@ -62,8 +64,13 @@ func (p *problem) segment(v int) {
 	var tied, alone [][]seg
 	for _, m := range p.body[v] {
 		p.tail[v] = max(p.tail[v], p.off[m]+p.dur[m])
+		p.closes[v] = p.closes[v] || p.run[m] >= 0
+		p.open[v] = p.open[v] || p.stop[m] >= 0 && p.lead[p.stop[m]] != int32(v)
 		for k := range p.needs[m] {
-			s := seg{m, int32(k), p.off[m], p.dur[m]}
+			s := seg{m, int32(k), p.off[m], p.dur[m], p.stop[m]}
+			if s.stop >= 0 && p.lead[s.stop] == int32(v) {
+				s.stop, s.dur = -1, p.off[s.stop]-p.off[m]
+			}
 			c := p.needs[m][k].chain
 			if c < 0 {
 				alone = append(alone, []seg{s})
@@ -107,6 +114,20 @@ func (p *problem) leaders(into, nodes []int32) []int32 {
 	return into
 }
 
+// early reports whether a body has to wait for its end to be placed, going backwards: until then it is not known how long
+// it holds what it needs.
+func (s *state) early(v int32) bool {
+	if !s.p.open[v] {
+		return false
+	}
+	for _, m := range s.p.body[v] {
+		if e := s.p.stop[m]; e >= 0 && !s.placed[e] && s.p.lead[e] != v {
+			return true
+		}
+	}
+	return false
+}
+
 // whole adds to some nodes the others of their bodies.
 func (p *problem) whole(nodes []int32) []int32 {
 	for _, v := range nodes {
@@ -123,7 +144,7 @@ func (p *problem) whole(nodes []int32) []int32 {
 func (s *state) beside(v, r int, t int64, k int) bool {
 	sg := &s.p.segs[v][k]
 	nd := &s.p.needs[sg.node][sg.need]
-	from, to := t+sg.off, t+sg.off+sg.dur
+	from, to := t+sg.off, t+sg.off+s.length(sg, t)
 	th := s.p.res[r].thermostat
 	cuts := []int64{from, to}
 	together := false
@@ -133,13 +154,13 @@ func (s *state) beside(v, r int, t int64, k int) bool {
 			continue
 		}
 		other := &s.p.needs[o.node][o.need]
-		a, b := t+o.off, t+o.off+o.dur
+		a, b := t+o.off, t+o.off+s.length(o, t)
 		if th != nil && nd.asks() && other.asks() {
-			if o.node == sg.node && th.Differ(nd.setpoint, other.setpoint) {
+			if o.node == sg.node && differ(th, nd.setpoint, other.setpoint) {
 				return false
 			}
-			if b+th.Changeover(other.setpoint, nd.setpoint) > from && to+th.Changeover(nd.setpoint, other.setpoint) > a &&
-				th.Differ(nd.setpoint, other.setpoint) {
+			if b+changeover(th, other.setpoint, nd.setpoint) > from && to+changeover(th, nd.setpoint, other.setpoint) > a &&
+				differ(th, nd.setpoint, other.setpoint) {
 				return false
 			}
 		}
@@ -156,7 +177,7 @@ func (s *state) beside(v, r int, t int64, k int) bool {
 		units := nd.units
 		for m := range k {
 			o := &s.p.segs[v][m]
-			if int(s.on[o.node][o.need]) == r && t+o.off <= cuts[i-1] && t+o.off+o.dur >= cuts[i] {
+			if int(s.on[o.node][o.need]) == r && t+o.off <= cuts[i-1] && t+o.off+s.length(o, t) >= cuts[i] {
 				units += s.p.needs[o.node][o.need].units
 			}
 		}

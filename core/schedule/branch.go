@@ -2,7 +2,6 @@ package schedule
 
 import (
 	"context"
-	"math"
 	"math/rand/v2"
 )
 
@@ -63,7 +62,7 @@ const (
 type user struct {
 	node     int32
 	units    int64
-	setpoint float64
+	setpoint setpoint
 	block    bool
 }
 
@@ -116,7 +115,7 @@ func newBrancher(ctx context.Context, p *problem, best, limit int64) (b *branche
 				to = from
 			}
 			b.dur[k], b.est[k], b.lst[k] = to-from, from, from
-			b.users[r] = append(b.users[r], user{int32(k), bl.units, math.NaN(), true})
+			b.users[r] = append(b.users[r], user{int32(k), bl.units, noSetpoint, true})
 			b.push(int32(k))
 			k++
 		}
@@ -216,6 +215,13 @@ func (b *brancher) push(v int32) {
 			b.dirty[r] = true
 		}
 	}
+	if int(v) < b.p.n && b.p.run[v] >= 0 { // what ends here has another window
+		for _, r := range b.on[b.p.run[v]] {
+			if r >= 0 {
+				b.dirty[r] = true
+			}
+		}
+	}
 	if !b.queued[v] {
 		b.queued[v] = true
 		b.queue = append(b.queue, v)
@@ -260,7 +266,7 @@ func (b *brancher) assign(v int32, k int, r int32) bool {
 			continue
 		}
 		sum += u.units
-		if res.thermostat != nil && !math.IsNaN(u.setpoint) && !math.IsNaN(nd.setpoint) && res.thermostat.Differ(u.setpoint, nd.setpoint) &&
+		if res.thermostat != nil && !u.setpoint.none() && !nd.setpoint.none() && differ(res.thermostat, u.setpoint, nd.setpoint) &&
 			!b.p.fixed[v] {
 			return false
 		}
@@ -268,8 +274,8 @@ func (b *brancher) assign(v int32, k int, r int32) bool {
 	if sum > res.capacity && b.dur[v] > 0 && !b.p.fixed[v] {
 		return false
 	}
-	if res.thermostat != nil && !math.IsNaN(nd.setpoint) && !b.p.fixed[v] {
-		if first := res.thermostat.Changeover(res.thermostat.StartC, nd.setpoint); first > b.est[v] {
+	if res.thermostat != nil && !nd.setpoint.none() && !b.p.fixed[v] {
+		if first := changeover(res.thermostat, standby(res.thermostat), nd.setpoint); first > b.est[v] {
 			b.est[v] = first
 			b.push(v)
 			if !b.net.add(b.zero, v, first, endless) {
@@ -353,9 +359,8 @@ func (b *brancher) search() {
 	gapIJ, apart := b.gap(r, i, j)
 	gapJI, _ := b.gap(r, j, i)
 	u, v := *i, *j
-	x := b.net.x
 	// First the order that the times suggest.
-	if swap := 2*x[u.node]+b.dur[u.node] > 2*x[v.node]+b.dur[v.node]; swap != (b.rng != nil && b.rng.IntN(12) == 0) {
+	if swap := b.middle(&u) > b.middle(&v); swap != (b.rng != nil && b.rng.IntN(12) == 0) {
 		u, v, gapIJ, gapJI = v, u, gapJI, gapIJ
 	}
 	n := int32(b.n)
@@ -364,23 +369,23 @@ func (b *brancher) search() {
 	l := b.enter()
 	switch {
 	case apart:
-		if first && b.post(u.node, v.node, b.dur[u.node]+gapIJ, before) && b.propagate() {
+		if first && b.precede(u.node, v.node, gapIJ) && b.propagate() {
 			b.search()
 		}
 		b.back(l)
-		if !b.stopped && second && b.post(v.node, u.node, b.dur[v.node]+gapJI, before) && b.propagate() {
+		if !b.stopped && second && b.precede(v.node, u.node, gapJI) && b.propagate() {
 			b.search()
 		}
 	default:
 		if !first {
 			u, v = v, u
 		}
-		if b.post(u.node, v.node, b.dur[u.node], before) && b.propagate() {
+		if b.precede(u.node, v.node, 0) && b.propagate() {
 			b.search()
 		}
 		b.back(l)
 		// The other branch: v starts before u has ended.
-		if !b.stopped && b.post(v.node, u.node, 1-b.dur[u.node], openPair) {
+		if n, d := b.finish(u.node); !b.stopped && b.post(v.node, n, 1-d, openPair) {
 			b.decide(u.node, v.node, notBefore)
 			if b.propagate() {
 				b.search()

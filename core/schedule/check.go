@@ -24,21 +24,27 @@ func (s *state) broken() []workload.Broken {
 		var latest *int64
 		earliest := int64(0)
 		if v < p.tasks {
-			latest, earliest = p.w.Tasks[v].Latest, p.w.Tasks[v].Earliest
+			latest, earliest = p.task(v).Latest, p.task(v).Earliest
 		} else {
 			latest, earliest = p.join(v).Latest, p.join(v).Earliest
 		}
 		add(workload.RuleEarliest, max(0, earliest)-s.x[v], "s", p.id(v))
-		if latest != nil {
+		if latest != nil && p.stop[v] < 0 {
 			add(workload.RuleLatest, s.x[v]+p.dur[v]-*latest, "s", p.id(v))
 		}
 		if p.w.Now != nil {
 			add(workload.RuleNow, *p.w.Now-s.x[v], "s", p.id(v))
 		}
-		add(workload.RuleHorizon, s.x[v]+p.dur[v]-p.horizon, "s", p.id(v))
+		if p.stop[v] < 0 {
+			add(workload.RuleHorizon, s.x[v]+p.dur[v]-p.horizon, "s", p.id(v))
+		}
 	}
 	for u := range p.n {
 		for _, a := range p.out[u] {
+			if a.rule == ofLength {
+				add("length", s.x[u]+a.w-s.x[a.other], "s", p.id(u))
+				continue
+			}
 			rule := workload.RuleMin
 			l := &p.w.Links[a.rule]
 			if p.isMax(a.rule, int32(u)) || l.From == l.To && a.w < 0 {
@@ -71,7 +77,7 @@ func (s *state) overloads(r int, add func(workload.Rule, int64, string, ...strin
 		open, taken := false, int64(0)
 		for v := range s.p.tasks {
 			for k, nd := range s.p.needs[v] {
-				if int(s.on[v][k]) == r && s.x[v] < to && s.x[v]+s.p.dur[v] > from && s.p.dur[v] > 0 {
+				if int(s.on[v][k]) == r && s.x[v] < to && s.ends(v) > from && s.ends(v) > s.x[v] {
 					taken += nd.units
 					open = open || !s.p.fixed[v]
 					if !slices.Contains(ids, s.p.id(v)) {
@@ -103,11 +109,11 @@ func (s *state) clashes(r int, add func(workload.Rule, int64, string, ...string)
 	for i := range h {
 		a := &h[i]
 		if !s.p.fixed[a.node] {
-			add(workload.RuleChangeover, t.Changeover(t.StartC, a.c)-a.start, "s", name, s.p.id(int(a.node)))
+			add(workload.RuleChangeover, changeover(t, standby(t), a.c)-a.start, "s", name, s.p.id(int(a.node)))
 		}
 		for k := range i {
 			b := &h[k]
-			if s.p.fixed[a.node] && s.p.fixed[b.node] || !t.Differ(a.c, b.c) {
+			if s.p.fixed[a.node] && s.p.fixed[b.node] || !differ(t, a.c, b.c) {
 				continue
 			}
 			first, later := b, a
@@ -118,7 +124,7 @@ func (s *state) clashes(r int, add func(workload.Rule, int64, string, ...string)
 			if gap < 0 || a.node == b.node {
 				add(workload.RuleSetpoint, max(1, -gap), "s", name, s.p.id(int(first.node)), s.p.id(int(later.node)))
 			} else {
-				add(workload.RuleChangeover, t.Changeover(first.c, later.c)-gap, "s", name, s.p.id(int(first.node)), s.p.id(int(later.node)))
+				add(workload.RuleChangeover, changeover(t, first.c, later.c)-gap, "s", name, s.p.id(int(first.node)), s.p.id(int(later.node)))
 			}
 		}
 	}
@@ -172,6 +178,7 @@ func (b *builder) force(g *group) {
 		for _, m := range b.p.body[v] {
 			b.put(int(m), min(at+b.p.off[m], workload.MaxSeconds))
 		}
+		b.keepLengths(b.p.body[v])
 	}
 }
 

@@ -36,7 +36,7 @@ func (b *brancher) conflict() (*user, *user, int) {
 				if res.thermostat != nil && j < i && a.node != c.node && !(b.still(a) && b.still(c)) {
 					if gap, apart := b.gap(r, a, c); apart {
 						back, _ := b.gap(r, c, a)
-						if at+b.dur[a.node]+gap > start && start+b.dur[c.node]+back > at {
+						if b.endsAt(a, at, base)+gap > start && b.endsAt(c, start, base)+back > at {
 							if s := b.freedom(a, c); s < bestSlack {
 								bestSlack, bi, bj, br = s, a, c, r
 							}
@@ -44,7 +44,7 @@ func (b *brancher) conflict() (*user, *user, int) {
 						}
 					}
 				}
-				if b.dur[c.node] > 0 && start <= at && at < start+b.dur[c.node] {
+				if b.dur[c.node] > 0 && start <= at && at < b.endsAt(c, start, base) {
 					sum += c.units
 					open = open || !b.still(c)
 				}
@@ -66,8 +66,8 @@ func (b *brancher) conflict() (*user, *user, int) {
 
 // freedom is how much room the orders of a pair still have; small is urgent.
 func (b *brancher) freedom(i, j *user) int64 {
-	ij := b.lst[j.node] - b.est[i.node] - b.dur[i.node]
-	ji := b.lst[i.node] - b.est[j.node] - b.dur[j.node]
+	ij := b.lst[j.node] - b.endEst(i.node)
+	ji := b.lst[i.node] - b.endEst(j.node)
 	return max(ij, ji) + min(ij, ji)/4
 }
 
@@ -110,7 +110,7 @@ func (b *brancher) covers(u *user, at, base int64) bool {
 	if u.block {
 		start = b.est[u.node]
 	}
-	return b.dur[u.node] > 0 && start <= at && at < start+b.dur[u.node]
+	return b.dur[u.node] > 0 && start <= at && at < b.endsAt(u, start, base)
 }
 
 // alternatives serves the needs that may choose their resource, at the times that
@@ -221,9 +221,10 @@ func (b *brancher) fits(v int32, k, r int) bool {
 	nd := &b.p.needs[v][k]
 	res := &b.p.res[r]
 	x, base := b.net.x, b.net.x[b.zero]
-	at, end := x[v]-base, x[v]-base+b.dur[v]
 	me := user{v, nd.units, nd.setpoint, false}
-	if res.thermostat != nil && !math.IsNaN(nd.setpoint) && at < res.thermostat.Changeover(res.thermostat.StartC, nd.setpoint) {
+	at := x[v] - base
+	end := b.endsAt(&me, at, base)
+	if res.thermostat != nil && !nd.setpoint.none() && at < changeover(res.thermostat, standby(res.thermostat), nd.setpoint) {
 		return false
 	}
 	load := func(t int64) int64 {
@@ -245,10 +246,10 @@ func (b *brancher) fits(v int32, k, r int) bool {
 			start = b.est[u.node]
 		}
 		if res.thermostat != nil {
-			differ := !math.IsNaN(me.setpoint) && !math.IsNaN(u.setpoint) && res.thermostat.Differ(me.setpoint, u.setpoint)
+			differ := !me.setpoint.none() && !u.setpoint.none() && differ(res.thermostat, me.setpoint, u.setpoint)
 			if gap, _ := b.gap(r, &me, u); differ {
 				back, _ := b.gap(r, u, &me)
-				if u.node == v || end+gap > start && start+b.dur[u.node]+back > at {
+				if u.node == v || end+gap > start && b.endsAt(u, start, base)+back > at {
 					return false
 				}
 			}

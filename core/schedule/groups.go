@@ -97,6 +97,9 @@ func (p *problem) homes(home []int32, dist []int64) {
 // isMax reports whether an arc leaving node u for this rule is the longest-wait
 // arc, which runs against its link.
 func (p *problem) isMax(rule, u int32) bool {
+	if rule == ofLength {
+		return int(u) >= p.real
+	}
 	l := &p.w.Links[rule]
 	return l.To == p.id(int(u)) && l.From != l.To
 }

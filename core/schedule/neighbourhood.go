@@ -85,12 +85,12 @@ func (s *solver) freePart(open []int32, free []bool, size float64) {
 	default: // a stretch of time
 		first, last := far, -far
 		for _, v := range open {
-			first, last = min(first, m.x[v]), max(last, m.x[v]+s.p.dur[v])
+			first, last = min(first, m.x[v]), max(last, ends(s.p, m.x, int(v)))
 		}
 		length := max(1, int64(float64(last-first)*size))
 		from := first - length/2 + m.rng.Int64N(last-first+1)
 		for _, v := range open {
-			free[v] = m.x[v] < from+length && m.x[v]+s.p.dur[v] > from
+			free[v] = m.x[v] < from+length && ends(s.p, m.x, int(v)) > from
 		}
 	}
 }
@@ -117,12 +117,12 @@ func (b *brancher) keepOrder(x []int64, on [][]int32, free []bool) bool {
 					continue
 				}
 				gap, apart := b.gap(r, u, v)
-				if apart && x[u.node]+b.dur[u.node]+gap <= x[v.node] {
+				if apart && ends(b.p, x, int(u.node))+gap <= x[v.node] {
 					b.decide(u.node, v.node, before)
 					if !b.near(us, u, v, x, r) {
 						continue // follows from the runs between
 					}
-					if !b.post(u.node, v.node, b.dur[u.node]+gap, before) {
+					if !b.precede(u.node, v.node, gap) {
 						return false
 					}
 				}
@@ -143,7 +143,7 @@ func (b *brancher) near(us []user, u, v *user, x []int64, r int) bool {
 		if t.block || t.node == u.node || t.node == v.node {
 			continue
 		}
-		if x[u.node]+b.dur[u.node] <= x[t.node] && x[t.node]+b.dur[t.node] <= x[v.node] && b.dur[t.node] > 0 &&
+		if ends(b.p, x, int(u.node)) <= x[t.node] && ends(b.p, x, int(t.node)) <= x[v.node] && b.dur[t.node] > 0 &&
 			u.units+t.units > b.p.res[r].capacity && t.units+v.units > b.p.res[r].capacity &&
 			b.order[int(u.node)*b.n+int(t.node)] == before && b.order[int(t.node)*b.n+int(v.node)] == before {
 			return false

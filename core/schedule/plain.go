@@ -8,13 +8,13 @@ import (
 	"jointime/core/workload"
 )
 
-// The search knows runs of one length, needs of one setpoint, needs that are chosen by themselves, and costs of joins
-// and links. What a workload says beyond that is said here in those words:
+// The search knows costs of joins and links, and chooses lengths and what is taken as each other with the two exceptions
+// below. What a workload says beyond that is said here in those words:
 //
 //   - told starts are links to instants that have happened, at the told second: exact.
-//   - a run of variable length is as short as it may be; a range of setpoints is one of them; a chain of needs that are
-//     taken as each other, with a list that names a resource twice, has one position, the least loaded first. What is found
-//     keeps every rule of the workload, but there may be better: it is feasible, and nothing is proved of it.
+//   - a run of variable length that may be nothing at all, or that has begun, is as short as it may be; a chain of needs
+//     that are taken as each other, with a list that names a resource twice, has one position, the least loaded first.
+//     What is found keeps every rule of the workload, but there may be better: it is feasible, and nothing is proved of it.
 
 // plain is a workload in the search's own words.
 type plain struct {
@@ -33,7 +33,6 @@ func plainOf(w *workload.Workload) *plain {
 	}
 	p := &plain{Workload: w.Clone(), asked: w, clocks: map[string]bool{}}
 	p.lengths()
-	p.heats()
 	p.choose()
 	for _, t := range w.Told {
 		at := p.clock(t.Start)
@@ -48,8 +47,9 @@ func plainOf(w *workload.Workload) *plain {
 }
 
 func special(w *workload.Workload) bool {
+	fixed := w.FixedTasks()
 	return len(w.Told) > 0 || slices.ContainsFunc(w.Tasks, func(t workload.Task) bool {
-		return t.Longest != nil || slices.ContainsFunc(t.Needs, func(n workload.Need) bool { return n.As != nil || n.SetpointToC != nil })
+		return t.Longest != nil && (t.Seconds == 0 || fixed[t.ID] != nil) || slices.ContainsFunc(t.Needs, func(n workload.Need) bool { return n.As != nil })
 	})
 }
 
@@ -64,12 +64,13 @@ func (p *plain) clock(at int64) string {
 	return id
 }
 
-// lengths gives every run of variable length the shortest that its own links allow. What a link of a task to itself costs
-// is then known, and is said between two instants.
+// lengths gives every run whose length the search does not choose the shortest that its own links allow. What a link of
+// such a task to itself costs is then known, and is said between two instants.
 func (p *plain) lengths() {
 	at := map[string]*workload.Task{}
+	fixed := p.FixedTasks()
 	for i := range p.Tasks {
-		if t := &p.Tasks[i]; t.Longest != nil {
+		if t := &p.Tasks[i]; t.Longest != nil && (t.Seconds == 0 || fixed[t.ID] != nil) {
 			p.narrowed = p.narrowed || *t.Longest > t.Seconds
 			at[t.ID] = t
 		}
@@ -109,43 +110,6 @@ func (p *plain) lengths() {
 	p.Links = links
 	for _, t := range at {
 		t.Longest = nil
-	}
-}
-
-// heats takes one setpoint of every range: the one that most others of its resources ask for too, the lowest where none
-// does.
-func (p *plain) heats() {
-	asked := map[float64]int{}
-	for i := range p.Tasks {
-		for _, n := range p.Tasks[i].Needs {
-			if r, ok := n.Setpoints(); ok {
-				asked[r.Low]++
-				if r.High != r.Low {
-					asked[r.High]++
-				}
-			}
-		}
-	}
-	var known []float64
-	for c := range asked {
-		known = append(known, c)
-	}
-	slices.SortFunc(known, func(a, b float64) int { return cmp.Or(cmp.Compare(asked[b], asked[a]), cmp.Compare(a, b)) })
-	for i := range p.Tasks {
-		for k := range p.Tasks[i].Needs {
-			n := &p.Tasks[i].Needs[k]
-			if n.SetpointToC == nil {
-				continue
-			}
-			p.narrowed = p.narrowed || *n.SetpointToC > *n.SetpointC
-			for _, c := range known {
-				if c >= *n.SetpointC && c <= *n.SetpointToC {
-					n.SetpointC = &c
-					break
-				}
-			}
-			n.SetpointToC = nil
-		}
 	}
 }
 

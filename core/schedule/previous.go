@@ -44,6 +44,9 @@ func (s *solver) takeOver(b *builder, looseLast bool) bool {
 		if v < s.p.tasks {
 			if r := start[s.p.id(v)]; r != nil {
 				wish[v] = r.Start
+				if v >= s.p.real {
+					wish[v] = r.Finish
+				}
 			}
 		} else if t, ok := at[s.p.id(v)]; ok {
 			wish[v] = t
@@ -66,7 +69,7 @@ func (s *solver) takeOver(b *builder, looseLast bool) bool {
 	b.refresh(open)
 	for _, v := range s.p.leaders(nil, open) {
 		t := min(max(wish[v], b.est[v]), b.lst[v])
-		if r := start[s.p.id(int(v))]; r != nil && t == r.Start && b.asTold(int(v), t, start, res) {
+		if r := start[s.p.id(int(v))]; r != nil && (t == r.Start || int(v) >= s.p.real) && b.asTold(int(v), t, start, res) {
 			b.place(int(v), t)
 			continue
 		}

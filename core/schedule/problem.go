@@ -2,7 +2,6 @@ package schedule
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"jointime/core/workload"
@@ -35,13 +34,13 @@ type want struct{ at, late, early int64 }
 type need struct {
 	anyOf    []int32
 	units    int64
-	setpoint float64 // NaN: asks for no temperature
-	chain    int32   // of needs that are taken as each other; −1 for none
-	seg      int32   // its place among the segments of its leader
+	setpoint setpoint
+	chain    int32 // of needs that are taken as each other; −1 for none
+	seg      int32 // its place among the segments of its leader
 }
 
 // asks reports whether a need asks for a temperature.
-func (n *need) asks() bool { return !math.IsNaN(n.setpoint) }
+func (n *need) asks() bool { return !n.setpoint.none() }
 
 // A block is time in which units of a resource are not there (the complement of
 // its windows).
@@ -57,7 +56,8 @@ type resource struct {
 // the rest are joins; ids have become indices, events have become offsets.
 type problem struct {
 	w     *workload.Workload
-	tasks int // number of tasks
+	tasks int // number of tasks, with the ends of those whose length is chosen
+	real  int // number of tasks of the workload; the ends come after them
 	n     int // number of nodes
 	dur   []int64
 	lo    []int64 // window of x from earliest, now and propagation
@@ -75,12 +75,17 @@ type problem struct {
 	chains [][]member
 	// Of the bodies (bodies.go): each node's leader and its start from the leader's; and of each leader its members, what
 	// they take, which of that is taken as each other, and how long after its start the last of them ends.
+	// stop is the node at which a task ends whose length is chosen, −1 for others; run is the task that ends at a node.
+	stop []int32
+	run  []int32
 	lead []int32
 	off  []int64
 	body [][]int32
 	segs [][]seg
 	ties [][][]int32
 	tail []int64
+	// closes are bodies in which a run ends, open those with a run that ends elsewhere.
+	closes, open []bool
 	// twins gives resources that differ in nothing the same number.
 	twins []int
 	// softOf lists, for each node, the soft links that touch it.
@@ -96,10 +101,16 @@ type problem struct {
 
 // compile builds the problem. The workload must have passed workload.Check.
 func compile(w *workload.Workload) *problem {
-	nT, nJ := len(w.Tasks), len(w.Joins)
+	nT, nJ, nE := len(w.Tasks), len(w.Joins), 0
+	for i := range w.Tasks {
+		if w.Tasks[i].Longest != nil {
+			nE++
+		}
+	}
+	nT += nE
 	n := nT + nJ
 	p := &problem{
-		w: w, tasks: nT, n: n, dur: make([]int64, n), lo: make([]int64, n), hi: make([]int64, n),
+		w: w, tasks: nT, real: len(w.Tasks), n: n, dur: make([]int64, n), lo: make([]int64, n), hi: make([]int64, n),
 		fixed: make([]bool, n), fixAt: make([]int64, n), fixOn: make([][]int32, n),
 		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n), wants: make([][]want, n),
 		makespan: w.Objective == workload.Makespan, horizon: w.Horizon,
@@ -121,9 +132,9 @@ func compile(w *workload.Workload) *problem {
 			p.hi[i] = min(p.hi[i], *t.Latest-t.Seconds)
 		}
 		for _, nd := range t.Needs {
-			c := need{units: nd.Units, setpoint: math.NaN()}
-			if nd.SetpointC != nil {
-				c.setpoint = *nd.SetpointC
+			c := need{units: nd.Units, setpoint: noSetpoint}
+			if r, ok := nd.Setpoints(); ok {
+				c.setpoint = setpoint(r)
 			}
 			for _, id := range nd.AnyOf {
 				c.anyOf = append(c.anyOf, resIndex[id])
@@ -131,6 +142,7 @@ func compile(w *workload.Workload) *problem {
 			p.needs[i] = append(p.needs[i], c)
 		}
 	}
+	p.findEnds()
 	for i := range w.Joins {
 		j := &w.Joins[i]
 		v := nT + i
@@ -219,10 +231,10 @@ func (p *problem) link(rule int32, l *workload.Link, index map[string]int32) {
 	// wait = x[v] + offV − x[u] − offU
 	var offU, offV int64
 	if l.Kind == workload.FinishStart || l.Kind == workload.FinishFinish {
-		offU = p.dur[u]
+		u, offU = p.finish(u)
 	}
 	if l.Kind == workload.StartFinish || l.Kind == workload.FinishFinish {
-		offV = p.dur[v]
+		v, offV = p.finish(v)
 	}
 	if l.Best != nil && !p.makespan && l.Weight > 0 {
 		s := softLink{from: u, to: v, best: *l.Best + offU - offV, weight: l.Weight}
@@ -338,7 +350,7 @@ func (p *problem) stated(x []int64) int64 {
 // id of a node, as in the files.
 func (p *problem) id(v int) string {
 	if v < p.tasks {
-		return p.w.Tasks[v].ID
+		return p.task(v).ID
 	}
 	return p.w.Joins[v-p.tasks].ID
 }

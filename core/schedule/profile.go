@@ -134,7 +134,7 @@ func (f *profile) boundaryBefore(t int64) int64 {
 // A heat is one run on a thermostat resource with the temperature it asks for.
 type heat struct {
 	start, finish int64
-	c             float64
+	c             setpoint
 	node          int32
 }
 
@@ -162,17 +162,17 @@ func (h heats) remove(node int32) heats {
 
 // blocked returns whether a run [s, s+length) at c clashes with one that is
 // there, and then the nearest starts to try: after the clash and before it.
-func (r *resource) blocked(h heats, s, length int64, c float64) (clash bool, after, before int64) {
+func (r *resource) blocked(h heats, s, length int64, c setpoint) (clash bool, after, before int64) {
 	t := r.thermostat
-	if first := t.Changeover(t.StartC, c); s < first {
+	if first := changeover(t, standby(t), c); s < first {
 		return true, first, -far
 	}
 	for i := range h {
 		e := &h[i]
-		if !t.Differ(e.c, c) {
+		if !differ(t, e.c, c) {
 			continue
 		}
-		toHere, toThere := t.Changeover(e.c, c), t.Changeover(c, e.c)
+		toHere, toThere := changeover(t, e.c, c), changeover(t, c, e.c)
 		if e.finish+toHere <= s || s+length+toThere <= e.start {
 			continue
 		}

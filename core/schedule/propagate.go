@@ -1,8 +1,6 @@
 package schedule
 
-import (
-	"math"
-)
+import ()
 
 // What a decision in the branch and bound means for everything else: windows, precedences and resources.
 
@@ -10,8 +8,8 @@ import (
 // whether they may not overlap there at all.
 func (b *brancher) gap(r int, i, j *user) (int64, bool) {
 	res := &b.p.res[r]
-	if t := res.thermostat; t != nil && !math.IsNaN(i.setpoint) && !math.IsNaN(j.setpoint) && t.Differ(i.setpoint, j.setpoint) {
-		return t.Changeover(i.setpoint, j.setpoint), true
+	if t := res.thermostat; t != nil && !i.setpoint.none() && !j.setpoint.none() && differ(t, i.setpoint, j.setpoint) {
+		return changeover(t, i.setpoint, j.setpoint), true
 	}
 	return 0, i.units+j.units > res.capacity && b.dur[i.node] > 0 && b.dur[j.node] > 0
 }
@@ -102,18 +100,18 @@ func (b *brancher) tighten(r int) (ok, changed bool) {
 				continue
 			}
 			gapYX, _ := b.gap(r, y, x)
-			canXY := there == openPair && b.est[x.node]+b.dur[x.node]+gapXY <= b.lst[y.node]
-			canYX := back == openPair && b.est[y.node]+b.dur[y.node]+gapYX <= b.lst[x.node]
+			canXY := there == openPair && b.endEst(x.node)+gapXY <= b.lst[y.node]
+			canYX := back == openPair && b.endEst(y.node)+gapYX <= b.lst[x.node]
 			switch {
 			case !canXY && !canYX:
 				return false, changed
 			case !canXY:
-				if !b.post(y.node, x.node, b.dur[y.node]+gapYX, before) {
+				if !b.precede(y.node, x.node, gapYX) {
 					return false, changed
 				}
 				changed = true
 			case !canYX:
-				if !b.post(x.node, y.node, b.dur[x.node]+gapXY, before) {
+				if !b.precede(x.node, y.node, gapXY) {
 					return false, changed
 				}
 				changed = true
@@ -127,7 +125,7 @@ func (b *brancher) tighten(r int) (ok, changed bool) {
 	for i := range us {
 		u := &us[i]
 		if 2*u.units > b.p.res[r].capacity && b.dur[u.node] > 0 && !b.still(u) {
-			b.jobs = append(b.jobs, job{u.node, b.est[u.node], b.lst[u.node] + b.dur[u.node], b.dur[u.node]})
+			b.jobs = append(b.jobs, job{u.node, b.est[u.node], b.endLst(u.node), b.dur[u.node]})
 		}
 	}
 	if len(b.jobs) < 3 {
@@ -151,9 +149,10 @@ func (b *brancher) tighten(r int) (ok, changed bool) {
 		return false, changed
 	}
 	for i := range b.jobs {
-		if j := &b.jobs[i]; -j.est < b.lst[j.node]+b.dur[j.node] {
-			b.lst[j.node] = -j.est - b.dur[j.node]
-			b.push(j.node)
+		if j := &b.jobs[i]; -j.est < b.endLst(j.node) {
+			n, d := b.finish(j.node)
+			b.lst[n] = -j.est - d
+			b.push(n)
 			changed = true
 		}
 	}

@@ -37,7 +37,7 @@ func (p *problem) priceRules(w *workload.Workload) {
 		}
 		end := w.Horizon
 		if v < p.tasks {
-			if l := w.Tasks[v].Latest; l != nil {
+			if l := p.task(v).Latest; l != nil {
 				end = min(end, *l)
 			}
 		} else if l := w.Joins[v-p.tasks].Latest; l != nil {
@@ -51,13 +51,16 @@ func (p *problem) priceRules(w *workload.Workload) {
 		if l.Max == nil || u == v || p.fixed[u] && p.fixed[v] {
 			continue
 		}
-		s := softLink{from: u, to: v, best: *l.Max, weight: relaxedWeight}
+		s := softLink{best: *l.Max, weight: relaxedWeight}
+		var offU, offV int64
 		if l.Kind == workload.FinishStart || l.Kind == workload.FinishFinish {
-			s.best += p.dur[u]
+			u, offU = p.finish(u)
 		}
 		if l.Kind == workload.StartFinish || l.Kind == workload.FinishFinish {
-			s.best -= p.dur[v]
+			v, offV = p.finish(v)
 		}
+		s.from, s.to = u, v
+		s.best += offU - offV
 		p.softOf[u] = append(p.softOf[u], int32(len(p.soft)))
 		p.softOf[v] = append(p.softOf[v], int32(len(p.soft)))
 		p.soft = append(p.soft, s)

@@ -99,16 +99,17 @@ func (m *improver) orderArcs(add func(u, v int32, w, c int64) bool) bool {
 			lastOn[i] = -1
 		}
 		for _, u := range us {
-			d := p.dur[u.v]
-			if d > 0 {
+			if n, d := p.finish(u.v); p.dur[u.v] > 0 {
 				taken := int64(0)
 				for i := range lastOn {
 					if taken == u.units {
 						break
 					}
-					if q := lastOn[i]; q < 0 || m.x[q]+p.dur[q] <= m.x[u.v] {
-						if q >= 0 && !(p.fixed[q] && p.fixed[u.v]) && !add(q, u.v, p.dur[q], endless) {
-							return false
+					if q := lastOn[i]; q < 0 || m.ends(int(q)) <= m.x[u.v] {
+						if q >= 0 && !(p.fixed[q] && p.fixed[u.v]) {
+							if end, after := p.finish(q); !add(end, u.v, after, endless) {
+								return false
+							}
 						}
 						lastOn[i] = u.v
 						taken++
@@ -122,8 +123,8 @@ func (m *improver) orderArcs(add func(u, v int32, w, c int64) bool) bool {
 						if !add(zero, u.v, b.to, endless) {
 							return false
 						}
-					} else if b.from >= m.x[u.v]+d && b.from < far {
-						if !add(u.v, zero, d-b.from, endless) {
+					} else if b.from >= m.ends(int(u.v)) && b.from < far {
+						if !add(n, zero, d-b.from, endless) {
 							return false
 						}
 					}
@@ -135,18 +136,19 @@ func (m *improver) orderArcs(add func(u, v int32, w, c int64) bool) bool {
 			continue
 		}
 		for i := range us {
-			if us[i].need.setpoint != us[i].need.setpoint {
+			if us[i].need.setpoint.none() {
 				continue
 			}
-			if !p.fixed[us[i].v] && !add(zero, us[i].v, t.Changeover(t.StartC, us[i].need.setpoint), endless) {
+			if !p.fixed[us[i].v] && !add(zero, us[i].v, changeover(t, standby(t), us[i].need.setpoint), endless) {
 				return false
 			}
 			for k := range i {
 				a, b := us[k], us[i]
-				if a.v == b.v || p.fixed[a.v] && p.fixed[b.v] || a.need.setpoint != a.need.setpoint || !t.Differ(a.need.setpoint, b.need.setpoint) {
+				if a.v == b.v || p.fixed[a.v] && p.fixed[b.v] || a.need.setpoint.none() || !differ(t, a.need.setpoint, b.need.setpoint) {
 					continue
 				}
-				if !add(a.v, b.v, p.dur[a.v]+t.Changeover(a.need.setpoint, b.need.setpoint), endless) {
+				end, after := p.finish(a.v)
+				if !add(end, b.v, after+changeover(t, a.need.setpoint, b.need.setpoint), endless) {
 					return false
 				}
 			}

@@ -264,7 +264,7 @@ func moreKeys(w *workload.Workload, n func(name string, lo, hi int) int64) (chos
 	}
 	if n("longest", 0, 2) == 0 {
 		v := w.Tasks[0].Seconds + n("longer", 1, 2)
-		w.Tasks[0].Longest, chosen = &v, true
+		w.Tasks[0].Longest, chosen = &v, w.Tasks[0].Seconds == 0 // which may be nothing at all
 		best := n("best length", 0, 3)
 		w.Links = append(w.Links, workload.Link{From: "x", To: "x", Kind: workload.StartFinish, Min: n("least", 0, 3), Best: &best, Weight: n("price", 0, 2)})
 	}
@@ -273,7 +273,7 @@ func moreKeys(w *workload.Workload, n func(name string, lo, hi int) int64) (chos
 			nd := &w.Tasks[i].Needs[k]
 			if n("range", 0, 3) == 0 {
 				c := *nd.SetpointC + 1
-				nd.SetpointToC, chosen = &c, true
+				nd.SetpointToC = &c
 			}
 			if i > 0 && len(w.Tasks[i-1].Needs) > 0 && len(w.Tasks[i-1].Needs[0].AnyOf) == len(nd.AnyOf) && n("as", 0, 2) == 0 {
 				nd.As = &workload.As{Task: w.Tasks[i-1].ID}

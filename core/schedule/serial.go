@@ -150,19 +150,21 @@ func (b *builder) attempt(g *group, t int64) (int, gaps) {
 
 // last returns the index in todo of the node to place next, going backwards: the
 // one that has to finish last; then the one with the least slack, then the lower
-// index.
+// index. What ends elsewhere comes after its end.
 func (b *builder) last() int {
-	best := 0
-	bv := b.todo[0]
-	bk, bs := b.lst[bv]+b.p.dur[bv]+b.key[bv], b.lst[bv]-b.est[bv]
-	for i := 1; i < len(b.todo); i++ {
-		v := b.todo[i]
+	best := -1
+	var bv int32
+	var bk, bs int64
+	for i, v := range b.todo {
+		if b.early(v) {
+			continue
+		}
 		k, s := b.lst[v]+b.p.dur[v]+b.key[v], b.lst[v]-b.est[v]
-		if k > bk || k == bk && (s < bs || s == bs && v < bv) {
+		if best < 0 || k > bk || k == bk && (s < bs || s == bs && v < bv) {
 			best, bv, bk, bs = i, v, k, s
 		}
 	}
-	return best
+	return max(best, 0)
 }
 
 // distance says how far outside its window v would find room, both ways.

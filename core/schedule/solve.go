@@ -119,7 +119,7 @@ func (p *problem) priceMoves(s *workload.Schedule, price int64, loose map[string
 		}
 	}
 	for v := range p.tasks {
-		if t, ok := told[p.id(v)]; ok && !p.fixed[v] && p.leads(int32(v)) {
+		if t, ok := told[p.id(v)]; ok && v < p.real && !p.fixed[v] && p.leads(int32(v)) {
 			p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
 		}
 	}
@@ -412,8 +412,8 @@ func (s *solver) answer(st *state, tried int64, proved bool) *workload.Schedule 
 			out.Status = workload.Optimal
 		}
 	}
-	for v := range p.tasks {
-		run := workload.Run{ID: p.id(v), Start: st.x[v], Finish: st.x[v] + p.dur[v], Resources: []string{}}
+	for v := range p.real {
+		run := workload.Run{ID: p.id(v), Start: st.x[v], Finish: st.ends(v), Resources: []string{}}
 		for _, r := range st.on[v] {
 			run.Resources = append(run.Resources, p.w.Resources[r].ID)
 		}

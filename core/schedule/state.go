@@ -1,7 +1,5 @@
 package schedule
 
-import "math"
-
 // state is a schedule under construction: which nodes are placed, where, and
 // what room that leaves. The windows est/lst of the nodes not yet placed follow
 // every placement, so that the longest waits of a chain are known before its
@@ -48,27 +46,12 @@ func newState(p *problem) *state {
 func (s *state) put(v int, t int64) {
 	s.x[v], s.placed[v] = t, true
 	s.est[v], s.lst[v] = t, t
-	end := t + s.p.dur[v]
-	for k, nd := range s.p.needs[v] {
-		r := s.on[v][k]
-		s.prof[r].add(t, end, nd.units)
-		if !math.IsNaN(nd.setpoint) && s.p.res[r].thermostat != nil {
-			s.heat[r] = s.heat[r].add(heat{t, end, nd.setpoint, int32(v)})
-		}
-	}
+	s.changed(v, 1)
 }
 
 // take removes node v; its window is stale until refresh is called.
 func (s *state) take(v int) {
-	t := s.x[v]
-	end := t + s.p.dur[v]
-	for k, nd := range s.p.needs[v] {
-		r := s.on[v][k]
-		s.prof[r].add(t, end, -nd.units)
-		if !math.IsNaN(nd.setpoint) && s.p.res[r].thermostat != nil {
-			s.heat[r] = s.heat[r].remove(int32(v))
-		}
-	}
+	s.changed(v, -1)
 	s.placed[v] = false
 }
 
@@ -164,9 +147,6 @@ func (s *state) room(v int, from, limit int64, d direction) (int64, bool) {
 // next instant, in direction d, at which it could be otherwise.
 func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	segs := s.p.segs[v]
-	if len(segs) == 0 {
-		return t, true
-	}
 	if s.serve(v, t, 0) {
 		return t, true
 	}
@@ -184,7 +164,7 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 				if n > 0 {
 					r = s.open(int(sg.node), int(sg.need), 0)[i]
 				}
-				a := s.alone(int(r), nd, t+sg.off, limit+sg.off, sg.dur, d) - sg.off
+				a := s.alone(int(r), nd, t+sg.off, limit+sg.off, sg, d) - sg.off
 				if d == forward {
 					u = max(u, a)
 				} else {
@@ -210,14 +190,24 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	next = int64(d) * 2 * far
 	for k := range segs {
 		sg := &segs[k]
+		long := s.length(sg, t)
 		for _, r := range s.open(int(sg.node), int(sg.need), 0) {
 			if d == forward {
 				next = min(next, s.prof[r].boundaryAfter(t+sg.off)-sg.off)
-			} else if b := s.prof[r].boundaryBefore(t + sg.off + sg.dur); true {
-				next = max(next, b-sg.dur-sg.off)
+			} else if b := s.prof[r].boundaryBefore(t + sg.off + long); true {
+				next = max(next, b-long-sg.off)
 			}
 			if s.p.res[r].thermostat != nil {
-				next = s.nextHeat(int(r), t+sg.off, next+sg.off, sg.dur, s.p.needs[sg.node][sg.need].setpoint, d) - sg.off
+				next = s.nextHeat(int(r), t+sg.off, next+sg.off, long, s.p.needs[sg.node][sg.need].setpoint, d) - sg.off
+			}
+		}
+	}
+	if d == backward {
+		for _, m := range s.p.body[v] { // a run that ends here gets shorter
+			if run := s.p.run[m]; run >= 0 && s.placed[run] {
+				for _, r := range s.on[run] {
+					next = max(next, s.prof[r].boundaryBefore(t+s.p.off[m])-s.p.off[m])
+				}
 			}
 		}
 	}
@@ -226,14 +216,14 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 
 // nextHeat is like next, narrowed by the instants at which a thermostat's answer
 // may change.
-func (s *state) nextHeat(r int, t, next, dur int64, c float64, d direction) int64 {
-	if math.IsNaN(c) {
+func (s *state) nextHeat(r int, t, next, dur int64, c setpoint, d direction) int64 {
+	if c.none() {
 		return next
 	}
 	th := s.p.res[r].thermostat
 	for i := range s.heat[r] {
 		e := &s.heat[r][i]
-		after, before := e.finish+th.Changeover(e.c, c), e.start-th.Changeover(c, e.c)-dur
+		after, before := e.finish+changeover(th, e.c, c), e.start-changeover(th, c, e.c)-dur
 		if d == forward && after > t {
 			next = min(next, after)
 		}
@@ -246,8 +236,11 @@ func (s *state) nextHeat(r int, t, next, dur int64, c float64, d direction) int6
 
 // alone is the first instant from t in direction d at which one need has room on
 // one resource.
-func (s *state) alone(r int, nd *need, t, limit, dur int64, d direction) int64 {
-	res := &s.p.res[r]
+func (s *state) alone(r int, nd *need, t, limit int64, sg *seg, d direction) int64 {
+	res, dur := &s.p.res[r], sg.dur
+	if sg.stop >= 0 && s.placed[sg.stop] {
+		return s.until(r, nd, t, limit, s.x[sg.stop], d)
+	}
 	for {
 		var ok bool
 		if d == forward {
@@ -258,7 +251,7 @@ func (s *state) alone(r int, nd *need, t, limit, dur int64, d direction) int64 {
 		if !ok {
 			return int64(d) * 2 * far
 		}
-		if res.thermostat == nil || math.IsNaN(nd.setpoint) {
+		if res.thermostat == nil || nd.setpoint.none() {
 			return t
 		}
 		clash, after, before := res.blocked(s.heat[r], t, dur, nd.setpoint)
@@ -281,7 +274,7 @@ func (s *state) alone(r int, nd *need, t, limit, dur int64, d direction) int64 {
 func (s *state) serve(v int, t int64, k int) bool {
 	segs := s.p.segs[v]
 	if k == len(segs) {
-		return true
+		return !s.p.closes[v] || s.lasts(v, t)
 	}
 	sg := &segs[k]
 	open := s.open(int(sg.node), int(sg.need), k)
@@ -309,6 +302,6 @@ func (s *state) free(v, r int, t int64, k int) bool {
 	if res.thermostat == nil || !nd.asks() {
 		return true
 	}
-	clash, _, _ := res.blocked(s.heat[r], t+sg.off, sg.dur, nd.setpoint)
+	clash, _, _ := res.blocked(s.heat[r], t+sg.off, s.length(sg, t), nd.setpoint)
 	return !clash
 }

@@ -103,6 +103,10 @@ func (p *problem) explain(v int, fromLo, fromHi []arc) *conflict {
 				c.bound(p, int(u), lower, by)
 				return
 			}
+			if a.rule == ofLength {
+				u = a.other
+				continue
+			}
 			l := &p.w.Links[a.rule]
 			rule := workload.RuleMin
 			// The arc of a longest wait runs against its link.
@@ -128,7 +132,7 @@ func (c *conflict) bound(p *problem, v int, lower bool, by int64) {
 	var latest *int64
 	earliest := int64(0)
 	if v < p.tasks {
-		latest, earliest = w.Tasks[v].Latest, w.Tasks[v].Earliest
+		latest, earliest = p.task(v).Latest, p.task(v).Earliest
 	} else {
 		latest, earliest = p.join(v).Latest, p.join(v).Earliest
 	}
