@@ -170,6 +170,7 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 		d.joins = append(d.joins, x)
 	}
 	owner := d.owners(w, joins)
+	closes := d.ends(w, index)
 	for i := range w.Links {
 		l := &w.Links[i]
 		from, ok := index[l.From]
@@ -179,6 +180,9 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 		if to, task := index[l.To]; task {
 			if from < to {
 				d.before[to] = append(d.before[to], follows{from, float64(l.Min)})
+			}
+			if out, ok := closes[l.From]; ok && out < to {
+				d.before[to] = append(d.before[to], follows{out, float64(l.Min)})
 			}
 			most := int64(-1)
 			if l.Max != nil {
@@ -197,11 +201,36 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 	return d
 }
 
+// ends lets a run begin with the hands that lay in, and end with those that take out: what follows it waits for them too. It
+// returns who takes out what.
+func (d *dispatch) ends(w *workload.Workload, index map[string]int) map[string]int {
+	closes := map[string]int{}
+	for i := range w.Links {
+		l := &w.Links[i]
+		from, ok := index[l.From]
+		to, task := index[l.To]
+		if !ok || !task || l.Max == nil || *l.Max != l.Min {
+			continue
+		}
+		long := float64(d.order[to].Finish - d.order[to].Start)
+		switch {
+		case l.Kind == workload.StartStart && l.Min == 0 && to < from:
+			d.before[from] = append(d.before[from], follows{to, -long})
+		case l.Kind == workload.FinishFinish && from < to:
+			d.before[to] = append(d.before[to], follows{from, -long})
+			closes[l.From] = to
+		}
+	}
+	return closes
+}
+
 // owners tells for each task the join that it leads to.
 func (d *dispatch) owners(w *workload.Workload, joins map[string]int) map[string]string {
 	next := map[string]string{}
 	for _, l := range w.Links {
-		next[l.From] = l.To
+		if l.Kind == workload.FinishStart || l.Kind == "" {
+			next[l.From] = l.To
+		}
 	}
 	out := map[string]string{}
 	for _, t := range w.Tasks {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
@@ -17,17 +18,19 @@ const hotPan = 60
 type batch struct {
 	id       string
 	from, to int
+	ref      TaskRef
 }
 
 // pickUp adds the pick-up steps of what is wanted in batches, their waits, and the wait
 // to the component's moment in the plating clock of every table-course that gets some.
 func (f *Firing) pickUp(x *wanted) error {
-	steps := x.component.InPhase(kitchen.PickUp)
+	c := x.component
+	steps := c.InPhase(kitchen.PickUp)
 	batches := map[string][]batch{}
 	followed := map[string]bool{}
 	for i := range steps {
 		s := &steps[i]
-		bs, err := f.batches(x, s)
+		bs, err := f.batches(x, s, batches)
 		if err != nil {
 			return err
 		}
@@ -38,29 +41,82 @@ func (f *Firing) pickUp(x *wanted) error {
 				continue // made ahead: it is on hand
 			}
 			followed[a.Step] = true
+			w := c.PlannedWait(s, a).Wait
 			for _, p := range before {
+				var to []string
 				for _, q := range bs {
 					if p.from < q.to && q.from < p.to {
-						f.link(p.id, q.id, a.Wait, 0)
+						f.link(p.id, q.id, w, 0)
+						to = append(to, q.id)
 					}
+				}
+				if err := f.keep(x, p, w, to, nil); err != nil {
+					return err
 				}
 			}
 		}
 	}
+	hold := c.PlannedHold().Wait
 	for i := range steps {
 		if followed[steps[i].ID] {
 			continue
 		}
 		for _, p := range batches[steps[i].ID] {
-			for _, to := range x.shares {
-				if p.from < to.to && to.from < p.to {
-					f.link(p.id, to.firing.platingID(), x.component.Hold, to.firing.Clock.First[x.component.ID])
+			var to []string
+			var offsets []int
+			for _, share := range x.shares {
+				if p.from < share.to && share.from < p.to {
+					f.link(p.id, share.firing.platingID(), hold, share.firing.Clock.First[c.ID])
+					to = append(to, share.firing.platingID())
+					offsets = append(offsets, share.firing.Clock.First[c.ID])
 				}
+			}
+			if err := f.keep(x, p, hold, to, offsets); err != nil {
+				return err
 			}
 		}
 	}
 	return nil
 }
+
+// keep adds the place that a batch takes while it waits for what comes next, each so many seconds after its start (none
+// where offsets is nil): from its end until the last of them has it.
+func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets []int) error {
+	if w.In == nil || len(to) == 0 {
+		return nil
+	}
+	ids, _ := equipment(f.book, w.In.Kind, w.In.SetpointC)
+	if len(ids) == 0 {
+		return kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-keep-in", "kind", w.In.Kind, "component", x.component.Name)}
+	}
+	ref := p.ref
+	ref.Act, ref.Main = ActPlace, p.id
+	most := int64(w.Shortest) + placeMost
+	if w.Longest != nil {
+		most = max(most, int64(*w.Longest)+placeMost)
+	}
+	t := workload.Task{ID: p.id + "-place", Name: x.component.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)),
+		Longest: &most, Needs: []workload.Need{{AnyOf: ids, Units: int64(w.In.Units), SetpointC: w.In.SetpointC}}}
+	f.add(t, ref, x, p)
+	zero := int64(0)
+	links := []workload.Link{{From: p.id, To: t.ID, Kind: workload.FinishStart, Max: &zero, Weight: 1}}
+	for k, id := range to {
+		at := int64(0)
+		if offsets != nil {
+			at = int64(offsets[k])
+		}
+		l := workload.Link{From: id, To: t.ID, Kind: workload.StartFinish, Min: at, Weight: 1}
+		if k == len(to)-1 {
+			l.Max = &at // it leaves the place with the last
+		}
+		links = append(links, l)
+	}
+	f.Workload.Links = append(f.Workload.Links, links...)
+	return nil
+}
+
+// placeMost is by how many seconds more than it should something may stay in a place, in a plan that cannot do better.
+const placeMost = 3600
 
 // link adds a wait from the finish of one task to the start of another, less an
 // offset: the moment the plating clock needs the component lies that much after
@@ -74,8 +130,11 @@ func (f *Firing) link(from, to string, w kitchen.Wait, offset int) {
 		} else {
 			// A whole service is wanted even where one wait gets too long; then that is said.
 			f.in.dear[[2]string{from, to}] = v
-			f.Workload.Links = append(f.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: l.Min, Best: &v,
-				Weight: overHold})
+			for _, p := range prices[f.in.school].over {
+				best := v + p.beyond
+				f.Workload.Links = append(f.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Min: l.Min, Best: &best,
+					Weight: p.more})
+			}
 		}
 	}
 	best := w.Best
@@ -107,8 +166,8 @@ func (f *Firing) add(t workload.Task, ref TaskRef, x *wanted, b batch) {
 	}
 }
 
-// batches adds the tasks of one step and returns them with the portions they hold.
-func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
+// batches adds the tasks of one step and returns them with the portions they hold; so are those of the steps before.
+func (f *Firing) batches(x *wanted, s *kitchen.Step, so map[string][]batch) ([]batch, error) {
 	people := f.cooks(x.component.SectionOf(s))
 	parts := s.Batch.Split(x.portions)
 	var out []batch
@@ -123,14 +182,24 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 		if i > 0 {
 			id += "/" + strconv.Itoa(i+1)
 		}
-		b := batch{id, at, at + n}
+		b := batch{id: id, from: at, to: at + n}
 		needs, err := needsOf(f.book, id, people, x.component, s)
 		if err != nil {
 			return nil, err
 		}
 		seconds := f.length(s.Time.For(n)) + extra(s, x.doneness[at:at+n])
 		ref := TaskRef{Component: x.component.ID, Step: s.ID, Batch: i + 1, Of: len(parts), Portions: n, Apart: x.apart}
-		f.add(workload.Task{ID: id, Name: x.component.Name + ": " + s.Name, Seconds: int64(max(seconds, 0)), Needs: needs}, ref, x, b)
+		b.ref = ref
+		t := workload.Task{ID: id, Name: x.component.Name + ": " + s.Name, Seconds: int64(max(seconds, 0)), Needs: needs}
+		f.goOn(x, s, &t, b, so)
+		acts, ties := actsOf(&t, s, n, people)
+		f.add(t, ref, x, b)
+		for _, a := range acts {
+			ref := ref
+			ref.Act, ref.Say, ref.Main = a.is, a.say, id
+			f.add(a.Task, ref, x, b)
+		}
+		f.Workload.Links = append(f.Workload.Links, ties...)
 		inTurn := s.Batch != nil && s.Batch.Run == kitchen.InTurn
 		if i > 0 && inTurn {
 			f.Workload.Links = append(f.Workload.Links, workload.Link{From: out[i-1].id, To: id, Kind: workload.FinishStart, Weight: 1})
@@ -142,6 +211,26 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step) ([]batch, error) {
 		at += n
 	}
 	return out, nil
+}
+
+// goOn ties a batch to that of the step before with the same portions, where the step goes on in the same pan.
+func (f *Firing) goOn(x *wanted, s *kitchen.Step, t *workload.Task, b batch, so map[string][]batch) {
+	for _, a := range s.After {
+		if !x.component.GoesOn(s, a.Step) {
+			continue
+		}
+		for _, p := range so[a.Step] {
+			if p.from != b.from || p.to != b.to {
+				continue
+			}
+			before := &x.component.Steps[x.component.StepIndex(a.Step)]
+			for i := range f.Workload.Tasks {
+				if on := &f.Workload.Tasks[i]; on.ID == p.id {
+					goOn(t, s, on, before)
+				}
+			}
+		}
+	}
 }
 
 // cooks lists the people of a section with those who help there tonight.
@@ -165,6 +254,11 @@ func (f *Firing) preheat(x *wanted, s *kitchen.Step, b batch, ref TaskRef) {
 	t := workload.Task{ID: b.id + "/heat", Name: x.component.Name + ": heat for " + strings.ToLower(s.Name),
 		Seconds: int64(s.Equipment.PreheatS),
 		Needs:   []workload.Need{{AnyOf: ids, Units: int64(s.Equipment.Units), SetpointC: s.Equipment.SetpointC}}}
+	for i := range f.Workload.Tasks {
+		if on := &f.Workload.Tasks[i]; on.ID == b.id { // the pan that is heated is the pan that is used
+			t.Needs[0].As = &workload.As{Task: b.id, Need: len(on.Needs) - 1}
+		}
+	}
 	f.add(t, ref, x, b)
 	longest := hotPan
 	f.link(t.ID, b.id, kitchen.Wait{Longest: &longest}, 0)
@@ -175,7 +269,7 @@ func (f *Firing) preheat(x *wanted, s *kitchen.Step, b batch, ref TaskRef) {
 func (f *Firing) apartFirst() {
 	var order []string
 	for _, t := range f.Workload.Tasks {
-		if ref, mine := f.Tasks[t.ID]; mine && !ref.Plating && !ref.Preheat {
+		if ref, mine := f.Tasks[t.ID]; mine && !ref.Plating && !ref.Preheat && ref.Act == "" {
 			order = append(order, t.ID)
 		}
 	}

@@ -43,6 +43,9 @@ type Evening struct {
 // that a late first does not run into the second.
 const paceLeast = 0.5
 
+// clockJoin stands at second 0: what a join costs by the clock hangs on it.
+const clockJoin = "clock"
+
 // banquetHands is how many people plate a banquet, where so many may. Common practice, no
 // source.
 const banquetHands = 4
@@ -56,10 +59,12 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	e := &Evening{Service: s, Problems: problems, book: b, roster: roster(b)}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
 	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers,
-		dear: map[[2]string]int64{}}
+		dear: map[[2]string]int64{}, school: s.Taught()}
 	e.dear = in.dear
 	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon,
 		Resources: resources(b, e.Origin, in.horizon)}
+	e.Workload.Joins = []workload.Join{{ID: clockJoin}}
+	e.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
 	hands := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands)
 	room := MaxPlates
 	if s.Kind == kitchen.Banquet {
@@ -150,6 +155,10 @@ func (e *Evening) cook(x *Course) error {
 	w.Tasks = append(w.Tasks, f.Workload.Tasks...)
 	w.Links = append(w.Links, f.Workload.Links...)
 	w.Joins = append(w.Joins, f.Workload.Joins...)
+	for _, p := range prices[e.Service.Taught()].late {
+		best := *f.Workload.Joins[0].At + p.beyond
+		w.Links = append(w.Links, workload.Link{From: clockJoin, To: x.ID, Kind: workload.FinishStart, Best: &best, Weight: p.more})
+	}
 	if x.before != "" {
 		w.Links = append(w.Links, workload.Link{From: x.before, To: x.ID, Kind: workload.FinishStart, Min: x.pace, Weight: 1})
 	}
@@ -187,7 +196,7 @@ func (e *Evening) Spread(task string) (low, likely, high float64) {
 	if !known || !here {
 		return 0, 0, 0
 	}
-	if ref.Plating || ref.Preheat {
+	if ref.Plating || ref.Preheat || ref.Act != "" {
 		return float64(t.Seconds), float64(t.Seconds), float64(t.Seconds)
 	}
 	c, _ := e.book.Component(ref.Component)

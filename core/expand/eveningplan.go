@@ -25,9 +25,12 @@ type EveningPlan struct {
 	Trouble []FireTrouble     `json:"trouble" nullable:"false" doc:"What doesn't fit, the worst first"`
 	Said    []message.Message `json:"problems" nullable:"false"`
 	Fires   []Fire            `json:"fires" nullable:"false" doc:"Every firing by the clock"`
-	Runs    []FireRun         `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
-	Sets    []HeatSetting     `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
-	Tables  []TableStanding   `json:"tables" nullable:"false" doc:"How sure each table is"`
+	// Lines are everything that is to be done, by the clock, for the sheets: firings, later steps, and the hands inside
+	// and at the end of each.
+	Lines  []Fire          `json:"-"`
+	Runs   []FireRun       `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
+	Sets   []HeatSetting   `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
+	Tables []TableStanding `json:"tables" nullable:"false" doc:"How sure each table is"`
 }
 
 // EveningJoin is one course of a table.
@@ -73,6 +76,9 @@ type FireRun struct {
 	Hands   kitchen.Hands `json:"hands" enum:"both,tend,none"`
 	C       *float64      `json:"c,omitempty" doc:"Setpoint, °C"`
 	Apart   bool          `json:"apart"`
+	// InS and OutS are the hands at the ends of a run that does not take them throughout.
+	InS  int64 `json:"in_s,omitempty"`
+	OutS int64 `json:"out_s,omitempty"`
 }
 
 // HeatSetting is one turn of a thermostat.
@@ -121,6 +127,17 @@ type FireTrouble struct {
 	Cause *Cause `json:"cause,omitempty"`
 }
 
+// LineKind is what a line of a sheet is.
+type LineKind string
+
+// The kinds of line.
+const (
+	LineFire  LineKind = "fire"
+	LineNext  LineKind = "next"
+	LineTouch LineKind = "touch"
+	LineOut   LineKind = "out"
+)
+
 // Fire is one batch to fire: the clock, the table, what, how many, with the wait allowed.
 type Fire struct {
 	At      time.Time `json:"at"`
@@ -137,7 +154,15 @@ type Fire struct {
 	MayS    int64     `json:"may_s" doc:"Seconds that it may be fired later without the join moving"`
 	Preheat int64     `json:"preheat_s" doc:"Seconds for which the pan is heated before: it goes on the heat that much sooner"`
 	Act     string    `json:"act" doc:"The step that it begins with"`
-	OffAt   time.Time `json:"off_at" doc:"When that step is over"`
+	Kind    LineKind  `json:"kind" enum:"fire,next,touch,out" doc:"A firing, a later step, or the hands inside or at the end of one"`
+	HandsS  int64     `json:"hands_s,omitempty" doc:"Seconds of hands at its start, where it does not take them throughout"`
+	// The wait after the step: when what comes after may begin at the soonest and at the latest.
+	RestUntil *time.Time `json:"rest_until,omitempty"`
+	MayUntil  *time.Time `json:"may_until,omitempty" doc:"How long it may wait at the most"`
+	ReadyBy   *time.Time `json:"ready_by,omitempty" doc:"When the plate wants it"`
+	Kept      string     `json:"kept,omitempty" doc:"How it is kept while it waits"`
+	OnCall    bool       `json:"on_call" doc:"Not before the table is called"`
+	OffAt     time.Time  `json:"off_at" doc:"When that step is over"`
 	// Hands, On and C are what the step takes.
 	Hands  kitchen.Hands       `json:"hands" enum:"both,tend,none"`
 	On     []string            `json:"on" nullable:"false" doc:"Equipment"`

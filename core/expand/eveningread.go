@@ -51,7 +51,9 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	slices.SortStableFunc(out.Joins, func(a, b EveningJoin) int { return a.At.Compare(b.At) })
 	slices.SortStableFunc(out.Trouble, func(a, b FireTrouble) int { return cmp.Compare(b.ByS, a.ByS) })
 	e.fires(out, s)
-	slices.SortStableFunc(out.Fires, func(a, b Fire) int { return a.At.Compare(b.At) })
+	byClock := func(a, b Fire) int { return a.At.Compare(b.At) }
+	slices.SortStableFunc(out.Fires, byClock)
+	slices.SortStableFunc(out.Lines, byClock)
 	e.loads(out, s)
 	out.Hands = e.hands(out.Loads)
 	e.settings(out, s)
@@ -113,69 +115,6 @@ func (e *Evening) joinsOf(task string) (ids []string, first *Course) {
 		ids = append(ids, e.Courses[i].ID)
 	}
 	return ids, first
-}
-
-// fires gathers every batch of every step, and of them what is fired: the batches that
-// follow nothing made to order.
-func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
-	runs, names := runsOf(s), e.names()
-	at := func(s int64) time.Time { return e.Origin.Add(time.Duration(s) * time.Second) }
-	before, slack := map[string]bool{}, map[string]int64{}
-	for _, l := range e.Workload.Links {
-		from, to := runs[l.From], runs[l.To]
-		if from == nil || to == nil || l.Kind != workload.FinishStart {
-			continue
-		}
-		if ref := e.ref(l.From); !ref.Preheat && ref.Step != e.ref(l.To).Step {
-			before[l.To] = true
-		}
-		free := to.Start - from.Finish - l.Min
-		if was, known := slack[l.From]; !known || free < was {
-			slack[l.From] = free
-		}
-	}
-	heated := map[string]*workload.Run{}
-	for _, l := range e.Workload.Links {
-		if e.ref(l.From).Preheat {
-			heated[l.To] = runs[l.From]
-		}
-	}
-	for _, t := range e.Workload.Tasks {
-		r, ref := runs[t.ID], e.ref(t.ID)
-		if r == nil || ref.Plating {
-			continue
-		}
-		joins, x := e.joinsOf(t.ID)
-		c, _ := e.book.Component(ref.Component)
-		step := &c.Steps[c.StepIndex(ref.Step)]
-		run := FireRun{Joins: joins, Section: c.SectionOf(step), What: c.Name, Step: step.Name, Count: ref.Portions, From: at(r.Start),
-			To: at(r.Finish), Hands: step.Hands, Apart: ref.Apart}
-		if ref.Preheat {
-			run.Step, run.Hands = message.Of("task.heat-pan").Text, kitchen.None
-		}
-		if step.Equipment != nil {
-			run.C = step.Equipment.SetpointC
-		}
-		out.Runs = append(out.Runs, run)
-		if before[t.ID] || ref.Preheat {
-			continue
-		}
-		f := Fire{At: at(r.Start), Join: x.ID, Joins: joins, Table: e.tables(joins), Course: string(x.Course), Section: run.Section,
-			What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, slack[t.ID]), Apart: ref.Apart,
-			Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks}
-		if h := heated[t.ID]; h != nil {
-			f.Preheat = r.Start - h.Start
-		}
-		for _, id := range r.Resources {
-			switch ref := e.roster[id]; {
-			case !ref.IsPerson():
-				f.On = append(f.On, names[id])
-			case ref.Part != There:
-				f.People = append(f.People, names[id])
-			}
-		}
-		out.Fires = append(out.Fires, f)
-	}
 }
 
 // tables names the tables of some joins, or the rounds of one table.

@@ -87,6 +87,16 @@ type Bar struct {
 	HighS     int                 `json:"high_s" doc:"… and when it goes slowly"`
 	Preheat   bool                `json:"preheat" doc:"The empty pan is heated"`
 	Courses   int                 `json:"courses" doc:"Table-courses that this batch is for; 1 when it is its table's own"`
+	Touches   []BarTouch          `json:"touches" nullable:"false" doc:"Hands at its ends and inside it, where it does not take them throughout"`
+}
+
+// BarTouch is a stretch of hands within a batch.
+type BarTouch struct {
+	Kind  Act    `json:"kind" enum:"in,touch,out"`
+	Say   string `json:"say"`
+	FromS int64  `json:"from_s"`
+	ToS   int64  `json:"to_s"`
+	Who   string `json:"who"`
 }
 
 // WaitBar is the wait after a batch: from its end to the next step or to the
@@ -99,6 +109,8 @@ type WaitBar struct {
 	Best      *int          `json:"best,omitempty"`
 	Longest   *int          `json:"longest,omitempty"`
 	Place     kitchen.Place `json:"place,omitempty"`
+	Assumed   bool          `json:"assumed" doc:"Nobody said its longest: it is the trade's usual"`
+	Kept      string        `json:"kept,omitempty" doc:"How it is kept"`
 	State     string        `json:"state" enum:"in-time,waiting,over" doc:"Within its best, beyond its best, over its longest (or under its shortest)"`
 }
 
@@ -168,6 +180,7 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions, Apart: m.Apart,
 		NeededS: int64(-m.Lead), KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
 	x.AheadS, x.AheadSteps = AheadSpan(c)
+	touches := map[string][]BarTouch{}
 	steps := map[string]*kitchen.Step{}
 	for i := range c.Steps {
 		steps[c.Steps[i].ID] = &c.Steps[i]
@@ -175,6 +188,12 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 	for _, t := range f.tasks {
 		ref := f.Tasks[t.ID]
 		if ref.Component != c.ID || ref.Apart != m.Apart {
+			continue
+		}
+		if ref.Act != "" {
+			if run := runs[t.ID]; ref.Act != ActPlace {
+				touches[ref.Main] = append(touches[ref.Main], BarTouch{ref.Act, ref.Say, run.Start - join, run.Finish - join, names[run.Resources[0]]})
+			}
 			continue
 		}
 		s, run := steps[ref.Step], runs[t.ID]
@@ -186,7 +205,7 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		bar := Bar{Task: t.ID, Step: s.ID, Name: s.Name, Batch: ref.Batch, Of: ref.Of, Portions: ref.Portions,
 			StartS: run.Start - join, FinishS: run.Finish - join, StartAt: f.Origin.Add(time.Duration(run.Start) * time.Second),
 			Hands: s.Hands, On: []string{}, Checks: s.Checks, Dangers: s.Dangers, LowS: e.Low + delta, HighS: e.High + delta, Preheat: ref.Preheat,
-			Courses: max(1, len(ref.Joins))}
+			Courses: max(1, len(ref.Joins)), Touches: []BarTouch{}}
 		if ref.Preheat {
 			bar.Name, bar.Hands, bar.Checks, bar.Dangers = "Heat for "+strings.ToLower(s.Name), kitchen.None, []kitchen.DoneCheck{},
 				[]kitchen.Danger{}
@@ -195,12 +214,20 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 			bar.SetpointC = s.Equipment.SetpointC
 		}
 		for _, id := range run.Resources {
-			bar.On = append(bar.On, names[id])
+			if !slices.Contains(bar.On, names[id]) {
+				bar.On = append(bar.On, names[id])
+			}
 		}
 		x.Bars = append(x.Bars, bar)
 		if !x.Fired || bar.StartS < x.FireS {
 			at := bar.StartAt
 			x.Fired, x.FireS, x.FireAt = true, bar.StartS, &at
+		}
+	}
+	for i := range x.Bars {
+		if list := touches[x.Bars[i].Task]; len(list) > 0 {
+			slices.SortStableFunc(list, func(a, b BarTouch) int { return int(a.FromS - b.FromS) })
+			x.Bars[i].Touches = list
 		}
 	}
 	slices.SortStableFunc(x.Bars, func(a, b Bar) int { return int(a.StartS - b.StartS) })
@@ -215,22 +242,23 @@ func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[st
 	seen := map[pair]bool{} // a longest wait that is dear has a link of its own
 	for _, l := range f.links {
 		from, to := f.Tasks[l.From], f.Tasks[l.To]
-		if from.Component != c.ID || from.Apart != apart || l.Kind != workload.FinishStart || seen[pair{l.From, l.To}] {
+		if from.Component != c.ID || from.Apart != apart || to.Act != "" || l.Kind != workload.FinishStart || seen[pair{l.From, l.To}] {
 			continue
 		}
 		seen[pair{l.From, l.To}] = true
 		end := runs[l.From].Finish
-		var w kitchen.Wait
+		var planned kitchen.Planned
 		var until int64
 		switch {
 		case to.Plating:
-			w, until = c.Hold, plating+int64(f.Clock.First[c.ID])
+			planned = c.PlannedHold()
+			until = plating + int64(f.Clock.First[c.ID])
 		case to.Step == from.Step:
 			continue // batches in turn, or the pan that is heated
 		default:
 			for _, a := range steps[to.Step].After {
 				if a.Step == from.Step {
-					w = a.Wait
+					planned = c.PlannedWait(steps[to.Step], a)
 				}
 			}
 			until = runs[l.To].Start
@@ -238,8 +266,9 @@ func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[st
 		if until <= end {
 			continue
 		}
+		w := planned.Wait
 		bar := WaitBar{AfterTask: l.From, FromS: end - join, ToS: until - join, Shortest: w.Shortest, Best: w.Best, Longest: w.Longest,
-			Place: w.Place, State: "in-time"}
+			Place: w.Place, Assumed: planned.Assumed, Kept: w.Kept, State: "in-time"}
 		wait := until - end
 		switch {
 		case wait < int64(w.Shortest) || w.Longest != nil && wait > int64(*w.Longest):

@@ -44,9 +44,9 @@ func work(people []string) []workload.Need {
 	return []workload.Need{{AnyOf: Hands.names(people), Units: 1}}
 }
 
-// watch takes one of the eyes of one of some people, who stays at the stove for it.
-func watch(task string, people []string) []workload.Need {
-	return []workload.Need{{AnyOf: Eyes.names(people), Units: 1},
+// watch takes some of the eyes of one of some people, who stays at the stove for it.
+func watch(task string, people []string, eyes int) []workload.Need {
+	return []workload.Need{{AnyOf: Eyes.names(people), Units: int64(eyes)},
 		{AnyOf: There.names(people), Units: 1, As: &workload.As{Task: task, Need: 0}}}
 }
 

@@ -75,14 +75,20 @@ func cooks(b *kitchen.Book, section string) []string {
 // needsOf is who and what a task that is one batch of a step takes, with the people who may do it. The error is kitchen.Faults: there is nobody, or nothing.
 func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
 	var needs []workload.Need
-	if s.Hands != kitchen.None && len(people) == 0 {
+	if (s.Hands != kitchen.None || s.Ends != kitchen.Ends{} || len(s.Touches) > 0) && len(people) == 0 {
 		return nil, kitchen.Faults{kitchen.FaultAt("sections."+c.SectionOf(s), "fault.nobody", "step", s.Name, "component", c.Name)}
 	}
 	switch s.Hands {
 	case kitchen.Both:
 		needs = work(people)
 	case kitchen.Tend:
-		needs = watch(task, people)
+		most := 1
+		for _, id := range people {
+			if p, ok := b.Person(id); ok {
+				most = max(most, p.Watches())
+			}
+		}
+		needs = watch(task, people, min(s.Watch(), most))
 	}
 	if e := s.Equipment; e != nil {
 		ids, _ := equipment(b, e.Kind, e.SetpointC)

@@ -70,10 +70,11 @@ func (e *Evening) shareRounds(rounds []Course) {
 // plate: what lies between two plates that one batch is for. It is math.MaxInt when
 // nothing bounds it.
 func Spare(c *kitchen.Component) int {
-	if c.Hold.Longest == nil {
+	w := c.PlannedHold()
+	if w.Longest == nil {
 		return math.MaxInt
 	}
-	return *c.Hold.Longest - c.Hold.Shortest
+	return *w.Longest - w.Shortest
 }
 
 // sharedPlace is what the ids of the runs of a shared batch begin with: the batch's own id,

@@ -42,6 +42,17 @@ const (
 	overHold = 12
 )
 
+// step is where a price grows: so many seconds beyond, each second costs so much more.
+type step struct{ beyond, more int64 }
+
+// Prices grow: a minute more of holding costs more the longer it has been, and so does a minute more of lateness, so that
+// little goes to many before much goes to one. How fast is the school of the service: what is held too long is spoiled, or
+// what is late is. Common practice, no source.
+var prices = map[kitchen.School]struct{ late, over []step }{
+	kitchen.RatherLate: {late: []step{{300, 2}, {720, 6}}, over: []step{{0, overHold}, {120, 36}, {480, 120}}},
+	kitchen.InTime:     {late: []step{{60, 6}, {300, 12}, {720, 24}}, over: []step{{0, overHold / 2}, {300, 12}, {900, 48}}},
+}
+
 // MaxPlates bounds one table.
 const MaxPlates = 60
 
@@ -57,6 +68,9 @@ type TaskRef struct {
 	Plating   bool     `json:"plating,omitempty"`
 	Apart     bool     `json:"apart,omitempty"`   // for guests who must not have an allergen
 	Preheat   bool     `json:"preheat,omitempty"` // the empty pan, before the batch goes in
+	Act       Act      `json:"act,omitempty"`     // what it is of its step, when it is not the step itself
+	Say       string   `json:"say,omitempty"`     // what a touch does
+	Main      string   `json:"main,omitempty"`    // the step's own run, of an act
 	Joins     []string `json:"joins,omitempty"`   // table-courses that it is for
 }
 
@@ -147,6 +161,7 @@ type evening struct {
 	soft    bool // longest waits are dear, not forbidden
 	helpers []kitchen.Helper
 	dear    map[[2]string]int64 // see Evening.Hold
+	school  kitchen.School
 }
 
 // newFiring checks a table, works out its clock and adds its plating. What is cooked for
@@ -173,7 +188,7 @@ func newFiring(b *kitchen.Book, t Table, in *evening) (*Firing, error) {
 			if s.Equipment != nil {
 				w += s.Equipment.PreheatS
 			}
-			back += time.Duration(s.Time.For(x.portions).High+w) * time.Second
+			back += time.Duration(s.Time.For(x.portions).High+s.Ends.In(x.portions)+s.Ends.Out(x.portions)+w) * time.Second
 		}
 	}
 	f.Origin = t.At.Add(-back).Truncate(time.Minute)

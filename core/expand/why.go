@@ -68,6 +68,14 @@ func (e *Evening) newCauses(s *workload.Schedule) *causes {
 	for i := range e.Workload.Links {
 		l := &e.Workload.Links[i]
 		w.into[l.To] = append(w.into[l.To], l)
+		if e.refs[l.To].Act != "" && l.Max != nil { // what belongs to a step keeps it as much as the other way round
+			back := *l
+			back.From, back.To, back.Min = l.To, l.From, -*l.Max
+			if l.Kind == workload.FinishStart {
+				back.Kind = workload.StartFinish
+			}
+			w.into[l.From] = append(w.into[l.From], &back)
+		}
 	}
 	for i := len(e.Courses) - 1; i >= 0; i-- {
 		for id := range e.Courses[i].Firing.Tasks {
@@ -160,8 +168,8 @@ func (w *causes) tight(l *workload.Link) bool {
 		at, ok := w.joins[id]
 		return at, ok
 	}
-	from, ok := end(l.From, l.Kind != workload.StartStart)
-	to, known := end(l.To, false)
+	from, ok := end(l.From, l.Kind == workload.FinishStart || l.Kind == workload.FinishFinish)
+	to, known := end(l.To, l.Kind == workload.FinishFinish || l.Kind == workload.StartFinish)
 	return ok && known && from+l.Min == to
 }
 
@@ -183,8 +191,12 @@ func (w *causes) taken(t *workload.Task, own *workload.Run, at int64) []blocker 
 	}
 	var out []blocker
 	for i, n := range t.Needs {
-		if n.As != nil {
+		if n.As != nil && n.As.Task == t.ID {
 			continue // it is the same person: asked with the need that it goes with
+		}
+		list := n.AnyOf
+		if n.As != nil {
+			list = own.Resources[i : i+1] // it goes on from another
 		}
 		alike := 0 // needs that draw on the same people
 		for _, m := range t.Needs[:i] {
@@ -194,10 +206,11 @@ func (w *causes) taken(t *workload.Task, own *workload.Run, at int64) []blocker 
 		}
 		var busy []blocker
 		free := 0
-		for place, id := range n.AnyOf {
+		for _, id := range list {
+			place := slices.Index(n.AnyOf, id)
 			bs, ok := w.takenOn(id, n, own, at)
 			for _, m := range t.Needs[i+1:] {
-				if m.As != nil && m.As.Need == i {
+				if m.As != nil && m.As.Task == t.ID && m.As.Need == i {
 					more, both := w.takenOn(m.AnyOf[place], m, own, at)
 					bs, ok = append(bs, more...), ok && both
 				}

@@ -28,6 +28,10 @@ type Component struct {
 	// Hold is the wait from the end of the last step (or from the store) to its
 	// moment in the plating sequence: a rest, a hold, or nothing.
 	Hold Wait `json:"hold"`
+	// Thing is what kind of thing it is, of Usuals; guessed from its name when nobody said.
+	Thing string `json:"thing,omitempty" doc:"The kind of thing that it is, for the trade's usual limits; guessed from its name when missing"`
+	// Pot, of what stands on the stove and is drawn from all evening.
+	Pot *Pot `json:"pot,omitempty"`
 	// Archived components are kept for what was made with them, and not offered any more.
 	Archived bool `json:"archived,omitempty"`
 }
@@ -114,8 +118,14 @@ type Step struct {
 	Checks    []DoneCheck    `json:"checks" nullable:"false"`
 	Dangers   []Danger       `json:"dangers" nullable:"false"`
 	Doneness  []Doneness     `json:"doneness" nullable:"false"`
-	PutsIn    []string       `json:"puts_in" nullable:"false" doc:"What goes in and must come out before the plate"`
-	TakesOut  []string       `json:"takes_out" nullable:"false"`
+	// Ends and Touches are hands within a step that does not take them throughout.
+	Ends    Ends    `json:"ends"`
+	Touches []Touch `json:"touches,omitempty" nullable:"false"`
+	// Same says whether it goes on in the pan, and under the hands, of the step before; guessed when nobody said.
+	Same     *bool    `json:"same,omitempty" doc:"It goes on in the same pan and hands as the step before; guessed when missing"`
+	Call     Call     `json:"call,omitempty" enum:"any-time,on-the-call" doc:"Whether it may begin before the call; guessed when missing"`
+	PutsIn   []string `json:"puts_in" nullable:"false" doc:"What goes in and must come out before the plate"`
+	TakesOut []string `json:"takes_out" nullable:"false"`
 }
 
 // EquipmentNeed is what one batch takes.
@@ -135,6 +145,31 @@ type Wait struct {
 	Best     *int  `json:"best,omitempty"`
 	Longest  *int  `json:"longest,omitempty"`
 	Place    Place `json:"place,omitempty"`
+	// NoLimit is somebody's word that it may be as long as it likes.
+	NoLimit bool `json:"no_limit,omitempty" doc:"Somebody said that it has no longest"`
+	// In is equipment that it takes all the while: an oven at 50 °C, the hot cupboard, the freezer.
+	In *EquipmentNeed `json:"in,omitempty" doc:"The equipment that it takes while it waits"`
+	// Until is a condition, of which the times are an estimate: cold, set.
+	Until string `json:"until,omitempty" maxLength:"60" doc:"What ends it: cold, set; its times are an estimate of that"`
+	Kept  string `json:"kept,omitempty" maxLength:"80" doc:"How it is kept: covered, on a rack, in its liquor"`
+	Care  *Care  `json:"care,omitempty"`
+}
+
+// Care is what something needs while it waits: stirred, topped up.
+type Care struct {
+	Say     string `json:"say" maxLength:"60"`
+	Seconds int    `json:"seconds" doc:"Of both hands"`
+	EveryS  int    `json:"every_s"`
+}
+
+// AtOnce reports whether a wait is as short as the work allows.
+func (w *Wait) AtOnce() bool { return w.Shortest == 0 && w.Longest != nil && *w.Longest <= AtOnceS }
+
+// Pot is something that is brought up once for many plates, held, topped up, and drawn by the ladle.
+type Pot struct {
+	HoldsS int            `json:"holds_s" doc:"Seconds that it is good once it has been brought up"`
+	TopUp  *Care          `json:"top_up,omitempty"`
+	In     *EquipmentNeed `json:"in,omitempty" doc:"What it stands on"`
 }
 
 // Predecessor is a step that must be done before, and the wait between.
@@ -215,6 +250,7 @@ func (c *Component) Clone() Component {
 	out.Steps = slices.Clone(c.Steps)
 	for i := range out.Steps {
 		out.Steps[i].After = slices.Clone(c.Steps[i].After)
+		out.Steps[i].Touches = slices.Clone(c.Steps[i].Touches)
 	}
 	return out
 }

@@ -42,6 +42,75 @@ func checkWait(f finder, w Wait) {
 	if w.Place != "" {
 		oneOf(f.at("place"), w.Place, places)
 	}
+	if w.NoLimit && w.Longest != nil {
+		f.at("no_limit").say("fault.no-limit")
+	}
+	if w.In != nil {
+		checkEquipmentNeed(f.at("in"), w.In)
+		if w.Longest == nil {
+			f.at("longest").say("fault.place-limit")
+		}
+	}
+	if w.Care != nil {
+		checkCare(f.at("care"), w.Care)
+	}
+}
+
+// mostCare bounds what is done now and then, and how often at the least: seconds.
+const (
+	mostCare   = 1800
+	leastEvery = 60
+)
+
+func checkCare(f finder, c *Care) {
+	f.at("say").name(c.Say)
+	within(f.at("seconds"), c.Seconds, 1, mostCare)
+	within(f.at("every_s"), c.EveryS, max(leastEvery, c.Seconds), maxSeconds)
+}
+
+func checkEquipmentNeed(f finder, e *EquipmentNeed) {
+	oneOf(f.at("kind"), e.Kind, equipmentKinds)
+	within(f.at("units"), e.Units, 1, 10000)
+	within(f.at("preheat_s"), e.PreheatS, 0, 4*3600)
+	if e.SetpointC != nil {
+		within(f.at("setpoint_c"), *e.SetpointC, -60, 600)
+	}
+}
+
+// mostHands bounds the hands at one end of a step, seconds.
+const mostHands = 3600
+
+func checkHands(g finder, s *Step) {
+	for _, x := range []struct {
+		name string
+		is   int
+	}{{"in_s", s.Ends.InS}, {"out_s", s.Ends.OutS}, {"in_each_s", s.Ends.InEachS}, {"out_each_s", s.Ends.OutEachS}} {
+		within(g.at("ends.%s", x.name), x.is, 0, mostHands)
+		if s.Hands == Both && x.is > 0 {
+			g.at("ends.%s", x.name).say("fault.both-throughout")
+		}
+	}
+	if len(s.Touches) > 12 {
+		g.at("touches").say("fault.touches", "most", 12, "got", len(s.Touches))
+	}
+	for k, t := range s.Touches {
+		h := g.at("touches[%d]", k)
+		h.at("say").name(t.Say)
+		within(h.at("seconds"), t.Seconds, 1, mostCare)
+		oneOf(h.at("when"), t.When, touchTimes)
+		switch t.When {
+		case After, BeforeEnd:
+			within(h.at("at_s"), t.AtS, 0, maxSeconds)
+		case Every:
+			within(h.at("at_s"), t.AtS, max(leastEvery, t.Seconds), maxSeconds)
+		}
+		if s.Hands == Both {
+			h.say("fault.both-throughout")
+		}
+	}
+	if s.Call != CallUnsaid {
+		oneOf(g.at("call"), s.Call, []Call{CallAny, CallOnly})
+	}
 }
 
 // CheckComponent returns what is wrong with one component by itself; what it
@@ -74,6 +143,18 @@ func CheckComponent(c Component) Faults {
 		within(f.at("by_products[%d].grams", i), b.Grams, 0.0001, 1e6)
 	}
 	checkWait(f.at("hold"), c.Hold)
+	if c.Thing != "" && c.UsualOf() == nil {
+		f.at("thing").say("fault.thing", "got", short(c.Thing))
+	}
+	if p := c.Pot; p != nil {
+		within(f.at("pot.holds_s"), p.HoldsS, 60, 24*3600)
+		if p.TopUp != nil {
+			checkCare(f.at("pot.top_up"), p.TopUp)
+		}
+		if p.In != nil {
+			checkEquipmentNeed(f.at("pot.in"), p.In)
+		}
+	}
 	if len(c.Steps) > 200 {
 		f.at("steps").say("fault.steps", "most", 200, "got", len(c.Steps))
 		return *f.faults
@@ -114,13 +195,9 @@ func checkStep(g finder, s Step) {
 	oneOf(g.at("hands"), s.Hands, []Hands{Both, Tend, None})
 	checkEstimate(g.at("time.fixed"), s.Time.Fixed)
 	checkEstimate(g.at("time.per_portion"), s.Time.PerPortion)
+	checkHands(g, &s)
 	if e := s.Equipment; e != nil {
-		oneOf(g.at("equipment.kind"), e.Kind, equipmentKinds)
-		within(g.at("equipment.units"), e.Units, 1, 10000)
-		within(g.at("equipment.preheat_s"), e.PreheatS, 0, 4*3600)
-		if e.SetpointC != nil {
-			within(g.at("equipment.setpoint_c"), *e.SetpointC, -60, 600)
-		}
+		checkEquipmentNeed(g.at("equipment"), e)
 	}
 	if b := s.Batch; b != nil {
 		within(g.at("batch.portions"), b.Portions, 1, 10000)

@@ -20,6 +20,8 @@ type Service struct {
 	ReservePercent float64 `json:"reserve_percent"`
 	// Margin trades holding time for certainty: 0 fires to the minute, 100 is safe.
 	Margin int `json:"margin" doc:"0 to the minute … 100 safe"`
+	// School decides between what is late and what is held too long.
+	School School `json:"school,omitempty" enum:"rather-late,in-time" doc:"Rather late than held too long, when missing"`
 	// Shared lists batches that several tables have together.
 	Shared []SharedBatch `json:"shared,omitempty" nullable:"false"`
 	// PlatingHands is how many people plate a table; 0 for the kitchen's usual number.
@@ -60,6 +62,23 @@ const (
 	Timed  Pacing = "timed"
 	Called Pacing = "called"
 )
+
+// School says what a service would rather do when it cannot do both: send late, or send what was held.
+type School string
+
+// The schools; a service that says none sends late rather than held.
+const (
+	RatherLate School = "rather-late"
+	InTime     School = "in-time"
+)
+
+// Taught is the school of a service.
+func (s *Service) Taught() School {
+	if s.School == "" {
+		return RatherLate
+	}
+	return s.School
+}
 
 // MenuLine is a dish on a service's menu.
 type MenuLine struct {
@@ -195,6 +214,9 @@ func CheckService(s Service) Faults {
 	}
 	oneOf(f.at("kind"), s.Kind, []ServiceKind{ALaCarte, Banquet})
 	oneOf(f.at("pacing"), s.Pacing, []Pacing{Timed, Called})
+	if s.School != "" {
+		oneOf(f.at("school"), s.School, []School{RatherLate, InTime})
+	}
 	within(f.at("first_after_min"), s.FirstAfterMin, 0, 240)
 	within(f.at("course_min"), s.CourseMin, 1, 240)
 	within(f.at("reserve_percent"), s.ReservePercent, 0, 200)

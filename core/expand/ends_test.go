@@ -1,0 +1,160 @@
+package expand_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+)
+
+// sear is four minutes in a pan that wants two eyes, with hands for 25 s to lay in and 30 s to take out.
+func sear(id string, best int) kitchen.Component {
+	s := pick("sear", kitchen.Tend, 240)
+	s.Ends = kitchen.Ends{InS: 25, OutS: 30}
+	return kitchen.Component{ID: id, Hold: kitchen.Wait{Best: seconds(best), Longest: seconds(400)}, Steps: []kitchen.Step{s}}
+}
+
+// By hand. One cook with four eyes, so two pans at a time; x, y, z and what is carved are plated in 10 s each and needed at
+// −40, −30, −20 and −10. A third pan begins when one of the first two is off.
+//
+//	z  off at −20, on at −260; hands −260…−235 and −50…−20
+//	y  off when z's taking out begins, at −50; on at −290; hands −290…−265 and −80…−50
+//	x  its two eyes are y's from −290: off at −290, on at −530; hands −530…−505 and −320…−290
+//	c  carved with both hands for 90 s before y is taken out: −170…−80
+//
+// x waits 250 s, of which 60 are for nothing, y 20, c 70: 280. Letting x off later, between y's laying in and z's, puts y at
+// −315 and the carving before −105: 160 + 45 + 95 = 300.
+func TestThreePansAndACarvingBetween(t *testing.T) {
+	carve := kitchen.Component{ID: "c", Hold: kitchen.Wait{Best: seconds(0), Longest: seconds(400)}, Steps: []kitchen.Step{pick("carve", kitchen.Both, 90)}}
+	p := plan(t, house([]kitchen.Component{sear("x", 60), sear("y", 0), sear("z", 0), carve},
+		[]kitchen.Element{{Component: "x", Seconds: 10}, {Component: "y", Seconds: 10}, {Component: "z", Seconds: 10},
+			{Component: "c", Seconds: 10}}), 1, 1)
+	require.Equal(t, int64(0), p.LateS)
+	require.Equal(t, int64(280), p.Cost)
+	require.Equal(t, map[string]int64{"x": -530, "y": -290, "z": -260, "c": -170}, fires(p))
+	ends := map[string][][2]int64{}
+	for _, s := range p.Strands {
+		for _, x := range s.Bars[0].Touches {
+			ends[s.Component] = append(ends[s.Component], [2]int64{x.FromS, x.ToS})
+			require.Equal(t, "A", x.Who)
+		}
+	}
+	require.Equal(t, map[string][][2]int64{"x": {{-530, -505}, {-320, -290}}, "y": {{-290, -265}, {-80, -50}},
+		"z": {{-260, -235}, {-50, -20}}}, ends)
+}
+
+// By hand, as before with two pans: with three eyes the second pan would have to wait for the first, with four it does not.
+func TestSearingTakesTwoEyes(t *testing.T) {
+	two := func(eyes int) map[string]int64 {
+		d := house([]kitchen.Component{sear("x", 0), sear("y", 0)}, []kitchen.Element{{Component: "x", Seconds: 40}, {Component: "y", Seconds: 40}})
+		d.People[0].Eyes = eyes
+		return fires(plan(t, d, 1, 1))
+	}
+	require.Equal(t, map[string]int64{"x": -320, "y": -280}, two(4))
+	// One after the other: y on at −280, x off then and on at −520.
+	require.Equal(t, map[string]int64{"x": -520, "y": -280}, two(3))
+	// Nobody has two eyes: who has one has it on the pan, rather than nobody.
+	require.Equal(t, map[string]int64{"x": -520, "y": -280}, two(1))
+}
+
+// By hand. The roast is needed at −10 and rests for nothing: in the oven from −610 to −10. It is put in for 15 s and taken
+// out for 20 s, turned for 10 s half-way, at (600 − 10) / 2 = 295 s, and basted 60 s before it is done for 12 s.
+func TestPutInTurnedAndTakenOut(t *testing.T) {
+	s := inOven(pick("roast", kitchen.None, 600), 180)
+	s.Ends = kitchen.Ends{InS: 15, OutS: 20}
+	s.Touches = []kitchen.Touch{{Say: "baste", Seconds: 12, When: kitchen.BeforeEnd, AtS: 60}, {Say: "turn", Seconds: 10, When: kitchen.HalfWay}}
+	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}
+	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}}), 1, 1)
+	require.Equal(t, map[string]int64{"fowl": -610}, fires(p))
+	require.Equal(t, []expand.BarTouch{{Kind: expand.ActIn, Say: "put in", FromS: -610, ToS: -595, Who: "A"},
+		{Kind: expand.ActTouch, Say: "turn", FromS: -315, ToS: -305, Who: "A"}, {Kind: expand.ActTouch, Say: "baste", FromS: -70, ToS: -58, Who: "A"},
+		{Kind: expand.ActOut, Say: "take out", FromS: -30, ToS: -10, Who: "A"}}, p.Strands[0].Bars[0].Touches)
+	// The hands that lay in for each of four: 15 + 4 × 6 = 39 s; two batches of two: 27 s each.
+	s.Ends.InEachS = 6
+	s.Touches = nil
+	for batch, want := range map[int][]int64{4: {39}, 2: {27, 27}} {
+		s.Batch = &kitchen.BatchLimit{Portions: batch, Run: kitchen.SideBySide}
+		c.Steps, c.Hold.Longest = []kitchen.Step{s}, seconds(60)
+		p = plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}}), 4, 1)
+		var got []int64
+		for _, b := range p.Strands[0].Bars {
+			got = append(got, b.Touches[0].ToS-b.Touches[0].FromS)
+		}
+		require.Equal(t, want, got)
+	}
+}
+
+// A step cannot be shorter than the hands at its ends.
+func TestAStepIsAsLongAsItsHands(t *testing.T) {
+	s := inOven(pick("warm", kitchen.None, 20), 180)
+	s.Ends = kitchen.Ends{InS: 15, OutS: 15}
+	c := kitchen.Component{ID: "dish", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}
+	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "dish", Seconds: 10}}), 1, 1)
+	require.Equal(t, map[string]int64{"dish": -40}, fires(p))
+}
+
+// By hand. Two burners and two cooks. The onions are fried for 120 s with an eye on them, and reduced for 100 s in the same
+// pan: needed at −10, reduced from −110, fried from −230, by one cook on one burner.
+func TestWhatGoesOnStaysWithTheSamePanAndCook(t *testing.T) {
+	burner := func(s kitchen.Step) kitchen.Step {
+		s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Burner, Units: 1}
+		return s
+	}
+	onions := kitchen.Component{ID: "onions", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{burner(pick("fry", kitchen.Tend, 120)),
+		burner(pick("reduce", kitchen.Tend, 100, kitchen.Predecessor{Step: "fry"}))}}
+	// Somebody else's pan takes A's eyes or the first burner now and then.
+	other := kitchen.Component{ID: "other", Hold: kitchen.Wait{Longest: seconds(400)}, Steps: []kitchen.Step{burner(pick("boil", kitchen.Both, 60))}}
+	d := house([]kitchen.Component{onions, other}, []kitchen.Element{{Component: "other", Seconds: 10}, {Component: "onions", Seconds: 10}})
+	d.People[1].Sections = []string{"one"}
+	for i, name := range []string{"Left", "Right"} {
+		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: name[:1] + "x", Name: name, Kind: kitchen.Burner, Capacity: 1, Unit: "burner"})
+		d.Equipment[len(d.Equipment)-1].ID = []string{"left", "right"}[i]
+	}
+	p := plan(t, d, 1, 1)
+	for _, s := range p.Strands {
+		if s.Component == "onions" {
+			require.Len(t, s.Bars, 2)
+			require.Equal(t, s.Bars[0].On, s.Bars[1].On)
+			require.Equal(t, s.Bars[0].FinishS, s.Bars[1].StartS)
+		}
+	}
+	// Told otherwise, nothing ties them.
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	c, _ := b.Component("onions")
+	require.True(t, c.GoesOn(&c.Steps[1], "fry"))
+	no := false
+	c.Steps[1].Same = &no
+	require.False(t, c.GoesOn(&c.Steps[1], "fry"))
+	c.Steps[1].Same = nil
+	c.Steps[1].After[0].Longest = seconds(300)
+	require.False(t, c.GoesOn(&c.Steps[1], "fry"), "a wait was said between")
+}
+
+// By hand. The roast takes 300 s at 180° and rests for 600 to 1200 s in a hot cupboard at 60°. It is needed at −10: in the
+// cupboard from −610, roasted from −910.
+func TestAWaitTakesItsPlace(t *testing.T) {
+	low := 60.0
+	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 600, Longest: seconds(1200),
+		In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1, SetpointC: &low}}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 180)}}
+	d := house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}})
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	_, err = expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 1}}, At: join, Hands: 1})
+	require.ErrorContains(t, err, "there is no holding in which fowl is kept")
+	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "cupboard", Name: "Cupboard", Kind: kitchen.Holding, Capacity: 1, Unit: "shelf",
+		Thermostat: &kitchen.Thermostat{LowC: 30, HighC: 90, StandbyC: 60, HeatCPerMin: 5, CoolCPerMin: 1, ToleranceC: 5}})
+	require.Equal(t, map[string]int64{"fowl": -910}, fires(plan(t, d, 1, 1)))
+	// Two things want the one shelf until −20 and until −10, at least 600 s each: both cannot have it. With a second shelf
+	// they do.
+	two := c
+	two.ID = "duck"
+	d.Components = append(d.Components, house([]kitchen.Component{two}, nil).Components...)
+	d.Dishes[0].Specification.Elements = house(nil, []kitchen.Element{{Component: "fowl", Seconds: 10}, {Component: "duck", Seconds: 10}}).Dishes[0].Specification.Elements
+	p := plan(t, d, 1, 1)
+	require.NotEmpty(t, p.Broken, "one shelf for two that both leave it at the end")
+	d.Equipment[1].Capacity = 2
+	require.Equal(t, map[string]int64{"fowl": -920, "duck": -910}, fires(plan(t, d, 1, 1)))
+}

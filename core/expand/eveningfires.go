@@ -1,0 +1,191 @@
+package expand
+
+import (
+	"slices"
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/message"
+	"jointime/core/workload"
+)
+
+// What is to be done by the clock: every run as it is drawn, every firing, and every line of the sheets.
+
+// fireReader gathers the runs of a schedule.
+type fireReader struct {
+	e      *Evening
+	runs   map[string]*workload.Run
+	names  map[string]string
+	before map[string]bool          // tasks that follow a step made to order
+	slack  map[string]int64         // by how much a run may be later before what follows it is
+	heated map[string]*workload.Run // the heating of the pan before a run
+	acts   map[string][]string      // of each step's own run, in the order of the clock
+	waits  map[string][2]time.Time  // rest until, may wait until
+	needed map[string]time.Time     // when the plate wants it
+}
+
+func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
+	f := fireReader{e: e, runs: runsOf(s), names: e.names(), before: map[string]bool{}, slack: map[string]int64{},
+		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, needed: map[string]time.Time{}}
+	f.links()
+	for i := range e.Workload.Tasks {
+		t := &e.Workload.Tasks[i]
+		r, ref := f.runs[t.ID], e.ref(t.ID)
+		if r == nil || ref.Plating || ref.Act != "" {
+			continue
+		}
+		f.run(out, t, r, ref)
+	}
+}
+
+func (f *fireReader) at(s int64) time.Time { return f.e.Origin.Add(time.Duration(s) * time.Second) }
+
+// links reads what stands before and after every run.
+func (f *fireReader) links() {
+	for i := range f.e.Workload.Links {
+		l := &f.e.Workload.Links[i]
+		from, to := f.runs[l.From], f.runs[l.To]
+		if from == nil || to == nil || l.Kind != workload.FinishStart {
+			continue
+		}
+		a, b := f.e.ref(l.From), f.e.ref(l.To)
+		if b.Act != "" {
+			continue
+		}
+		if a.Preheat {
+			f.heated[l.To] = from
+		} else if a.Step != b.Step {
+			f.before[l.To] = true
+		}
+		free := to.Start - from.Finish - l.Min
+		if was, known := f.slack[l.From]; !known || free < was {
+			f.slack[l.From] = free
+		}
+		f.wait(l, a, b, from, to)
+	}
+	for _, t := range f.e.Workload.Tasks {
+		if ref := f.e.ref(t.ID); (ref.Act == ActIn || ref.Act == ActOut || ref.Act == ActTouch) && f.runs[t.ID] != nil {
+			f.acts[ref.Main] = append(f.acts[ref.Main], t.ID)
+		}
+	}
+	for _, list := range f.acts {
+		slices.SortStableFunc(list, func(a, b string) int { return int(f.runs[a].Start - f.runs[b].Start) })
+	}
+}
+
+// wait reads the wait of a link: how long it rests, how long it may wait, when the plate wants it.
+func (f *fireReader) wait(l *workload.Link, a, b TaskRef, from, to *workload.Run) {
+	c, ok := f.e.book.Component(a.Component)
+	if !ok || a.Preheat || a.Step == b.Step {
+		return
+	}
+	w := c.PlannedHold().Wait
+	if !b.Plating {
+		s := &c.Steps[c.StepIndex(b.Step)]
+		for _, x := range s.After {
+			if x.Step == a.Step {
+				w = c.PlannedWait(s, x).Wait
+			}
+		}
+	} else if x, _ := f.e.CourseByID(b.Joins[0]); x != nil {
+		needed := f.at(to.Start + int64(x.Firing.Clock.First[c.ID]))
+		if was, known := f.needed[l.From]; !known || needed.Before(was) {
+			f.needed[l.From] = needed
+		}
+	}
+	var until [2]time.Time
+	if w.Shortest > 0 {
+		until[0] = f.at(from.Finish + int64(w.Shortest))
+	}
+	if w.Longest != nil {
+		until[1] = f.at(from.Finish + int64(*w.Longest))
+	}
+	f.waits[l.From] = until
+}
+
+// run adds a batch of a step: to the lanes, to the firings when it follows nothing made to order, and to the sheets.
+func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, ref TaskRef) {
+	joins, x := f.e.joinsOf(t.ID)
+	c, _ := f.e.book.Component(ref.Component)
+	step := &c.Steps[c.StepIndex(ref.Step)]
+	run := FireRun{Joins: joins, Section: c.SectionOf(step), What: c.Name, Step: step.Name, Count: ref.Portions, From: f.at(r.Start),
+		To: f.at(r.Finish), Hands: step.Hands, Apart: ref.Apart}
+	if ref.Preheat {
+		run.Step, run.Hands = message.Of("task.heat-pan").Text, kitchen.None
+	}
+	if step.Equipment != nil {
+		run.C = step.Equipment.SetpointC
+	}
+	if !ref.Preheat {
+		for _, id := range f.acts[t.ID] {
+			switch a := f.runs[id]; f.e.ref(id).Act {
+			case ActIn:
+				run.InS = a.Finish - a.Start
+			case ActOut:
+				run.OutS = a.Finish - a.Start
+			}
+		}
+	}
+	out.Runs = append(out.Runs, run)
+	if ref.Preheat {
+		return
+	}
+	line := Fire{At: f.at(r.Start), Join: x.ID, Joins: joins, Table: f.e.tables(joins), Course: string(x.Course), Section: run.Section,
+		What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, f.slack[t.ID]), Apart: ref.Apart,
+		Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks, Kind: LineFire, HandsS: run.InS,
+		Kept: c.Hold.Kept, OnCall: f.e.Service.Pacing == kitchen.Called && x.before != "" && !c.MayBegin(step)}
+	if h := f.heated[t.ID]; h != nil {
+		line.Preheat = r.Start - h.Start
+	}
+	f.takes(&line, r)
+	w := f.waits[t.ID]
+	line.RestUntil, line.MayUntil = known(w[0]), known(w[1])
+	line.ReadyBy = known(f.needed[t.ID])
+	for _, id := range f.acts[t.ID] {
+		if f.e.ref(id).Act == ActIn {
+			f.takes(&line, f.runs[id])
+		}
+	}
+	if f.before[t.ID] {
+		line.Kind = LineNext
+	} else {
+		out.Fires = append(out.Fires, line)
+	}
+	out.Lines = append(out.Lines, line)
+	for _, id := range f.acts[t.ID] {
+		a, ref := f.runs[id], f.e.ref(id)
+		if ref.Act == ActIn {
+			continue
+		}
+		more := line
+		more.Kind, more.Act, more.At, more.OffAt, more.HandsS = LineTouch, ref.Say, f.at(a.Start), f.at(a.Finish), a.Finish-a.Start
+		more.People, more.Checks, more.Preheat, more.MayS, more.Hands = []string{}, []kitchen.DoneCheck{}, 0, 0, kitchen.Both
+		if ref.Act == ActOut {
+			more.Kind, more.Act, more.Checks = LineOut, step.Name, step.Checks
+		} else {
+			more.RestUntil, more.MayUntil, more.ReadyBy = nil, nil, nil
+		}
+		f.takes(&more, a)
+		out.Lines = append(out.Lines, more)
+	}
+}
+
+func known(t time.Time) *time.Time {
+	if t.IsZero() {
+		return nil
+	}
+	return &t
+}
+
+// takes adds to a line who and what a run takes.
+func (f *fireReader) takes(line *Fire, r *workload.Run) {
+	for _, id := range r.Resources {
+		name := f.names[id]
+		switch ref := f.e.roster[id]; {
+		case !ref.IsPerson():
+			line.On = append(line.On, name)
+		case ref.Part != There && !slices.Contains(line.People, name):
+			line.People = append(line.People, name)
+		}
+	}
+}
