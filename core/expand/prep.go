@@ -43,6 +43,9 @@ type PrepRef struct {
 	Step  string
 	Part  int // from 1, when a step is done in several runs
 	Of    int
+	Act   Act    // what it is of its step, when it is not the step itself
+	Main  string // the step's own run, of an act
+	Say   string // what a touch does
 }
 
 // Prep is the make-ahead work of some services as a workload, with what is needed to
@@ -173,9 +176,7 @@ func (p *Prep) spread() {
 			x := &p.Amounts.Batches[i]
 			c, _ := p.book.Component(x.Component)
 			for _, s := range c.InPhase(kitchen.Ahead) {
-				if s.Hands == kitchen.Both {
-					hands[k] += length(&s, x.Portions, likely)
-				}
+				hands[k] += handsOn(&s, x.Portions)
 			}
 			total += hands[k]
 		}
@@ -232,6 +233,9 @@ func (p *Prep) tasks() error {
 					for _, id := range ids {
 						p.link(before, id, a.Wait)
 					}
+					if err := p.keep(c, before, ids, a.Wait); err != nil {
+						return err
+					}
 				}
 			}
 		}
@@ -275,64 +279,26 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 		if err != nil {
 			return nil, err
 		}
-		p.Workload.Tasks = append(p.Workload.Tasks, workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely),
-			Needs: needs})
-		p.Tasks[id] = PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}
+		t := workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely), Needs: needs}
+		acts, ties := actsOf(&t, s, n, people)
+		ref := PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}
+		if stay := p.mayStay(c, s); stay > 0 && len(acts) > 0 {
+			longest, best := t.Seconds+stay, t.Seconds
+			t.Longest = &longest
+			ties = append(ties, workload.Link{From: id, To: id, Kind: workload.StartFinish, Best: &best, Weight: staleBatch})
+		}
+		p.Workload.Tasks = append(p.Workload.Tasks, t)
+		p.Tasks[id] = ref
+		for _, a := range acts {
+			p.Workload.Tasks = append(p.Workload.Tasks, a.Task)
+			ref.Act, ref.Main, ref.Say = a.is, id, a.say
+			p.Tasks[a.ID] = ref
+		}
+		p.Workload.Links = append(p.Workload.Links, ties...)
 		if k > 0 && s.Batch.Run == kitchen.InTurn {
 			p.Workload.Links = append(p.Workload.Links, workload.Link{From: out[k-1], To: id, Kind: workload.FinishStart, Weight: 1})
 		}
 		out = append(out, id)
 	}
 	return out, nil
-}
-
-// ticked fixes what is done. A step that nobody stands at began by itself when what it
-// comes after was done.
-func (p *Prep) ticked() {
-	ended := map[string]int64{}
-	begun := map[string]bool{}
-	for _, t := range p.Workload.Tasks {
-		if d, ok := p.done[t.ID]; ok {
-			at := min(p.second(d.At), *p.Workload.Now)
-			p.fix(&t, at-t.Seconds, &at)
-			ended[t.ID] = at
-			begun[t.ID] = true
-		}
-	}
-	before := map[string][]workload.Link{}
-	for _, l := range p.Workload.Links {
-		before[l.To] = append(before[l.To], l)
-	}
-	for _, t := range p.Workload.Tasks {
-		ref := p.Tasks[t.ID]
-		c, _ := p.book.Component(p.Amounts.Batches[ref.Batch].Component)
-		if begun[t.ID] || c.Steps[c.StepIndex(ref.Step)].Hands != kitchen.None || len(before[t.ID]) == 0 {
-			continue
-		}
-		start, all := int64(-1), true
-		for _, l := range before[t.ID] {
-			end, ok := ended[l.From]
-			all = all && ok
-			start = max(start, end+l.Min)
-		}
-		if all && start <= *p.Workload.Now {
-			p.fix(&t, start, nil)
-			begun[t.ID] = true
-			if start+t.Seconds <= *p.Workload.Now {
-				ended[t.ID] = start + t.Seconds
-			}
-		}
-	}
-}
-
-func (p *Prep) fix(t *workload.Task, start int64, finish *int64) {
-	f := workload.Fixed{Task: t.ID, Start: start, Finish: finish}
-	if finish == nil && start+t.Seconds <= *p.Workload.Now {
-		end := start + t.Seconds
-		f.Finish = &end
-	}
-	for _, n := range t.Needs {
-		f.Resources = append(f.Resources, n.AnyOf[0])
-	}
-	p.Workload.Fixed = append(p.Workload.Fixed, f)
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/workload"
 )
 
@@ -21,6 +22,38 @@ func (p *Prep) link(from, to string, w kitchen.Wait) {
 	}
 }
 
+// keep adds the place that a run takes after it, until the last of what comes next has it.
+func (p *Prep) keep(c *kitchen.Component, before string, next []string, w kitchen.Wait) error {
+	if w.In == nil || len(next) == 0 {
+		return nil
+	}
+	ids, _ := equipment(p.book, w.In.Kind, w.In.SetpointC)
+	if len(ids) == 0 {
+		return kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-keep-in", "kind", w.In.Kind, "component", c.Name)}
+	}
+	most := int64(w.Shortest) + nights
+	if w.Longest != nil {
+		most += int64(*w.Longest - w.Shortest)
+	}
+	t := workload.Task{ID: before + "-place", Name: c.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)), Longest: &most,
+		Needs: []workload.Need{{AnyOf: ids, Units: int64(w.In.Units), SetpointC: w.In.SetpointC}}}
+	ref := p.Tasks[before]
+	ref.Act, ref.Main = ActPlace, before
+	p.Tasks[t.ID] = ref
+	p.Workload.Tasks = append(p.Workload.Tasks, t)
+	zero := int64(0)
+	links := []workload.Link{{From: before, To: t.ID, Kind: workload.FinishStart, Max: &zero, Weight: 1}}
+	for k, id := range next {
+		l := workload.Link{From: id, To: t.ID, Kind: workload.StartFinish, Weight: 1}
+		if k == len(next)-1 {
+			l.Max = &zero
+		}
+		links = append(links, l)
+	}
+	p.Workload.Links = append(p.Workload.Links, links...)
+	return nil
+}
+
 // atMost makes every second of a wait beyond a length dear.
 func (p *Prep) atMost(from, to string, seconds int64) {
 	p.Workload.Links = append(p.Workload.Links, workload.Link{From: from, To: to, Kind: workload.FinishStart, Best: &seconds,
@@ -33,14 +66,17 @@ func (p *Prep) between() {
 	ends := func(i int, first bool) (ids []string) {
 		linked := map[string]bool{}
 		for _, l := range p.Workload.Links {
+			if first && l.From == l.To {
+				continue
+			}
 			if first {
 				linked[l.To] = true
-			} else if _, task := p.Tasks[l.To]; task {
+			} else if ref, task := p.Tasks[l.To]; task && ref.Act == "" && l.From != l.To {
 				linked[l.From] = true
 			}
 		}
 		for _, t := range p.Workload.Tasks {
-			if p.Tasks[t.ID].Batch == i && !linked[t.ID] {
+			if ref := p.Tasks[t.ID]; ref.Batch == i && ref.Act == "" && !linked[t.ID] {
 				ids = append(ids, t.ID)
 			}
 		}

@@ -75,6 +75,17 @@ type JobStep struct {
 	Last      bool                `json:"last" doc:"The step that finishes the batch"`
 	Done      bool                `json:"done"`
 	Begun     bool                `json:"begun" doc:"It runs by itself since what came before is done"`
+	Acts      []StepAct           `json:"acts" nullable:"false" doc:"Hands at its ends and inside it, where it does not take them throughout"`
+	StaysS    int64               `json:"stays_s,omitempty" doc:"Seconds for which it stays where it is when it is done, until somebody comes"`
+}
+
+// StepAct is a stretch of hands that belongs to a step: putting in, something in between, taking out.
+type StepAct struct {
+	Kind  Act       `json:"kind" enum:"in,touch,out"`
+	Say   string    `json:"say"`
+	At    time.Time `json:"at"`
+	Until time.Time `json:"until"`
+	Who   string    `json:"who"`
 }
 
 // PrepTrouble is a batch that is not ready for its service.

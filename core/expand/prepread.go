@@ -83,6 +83,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	for _, r := range p.Workload.Resources {
 		names[r.ID] = r.Name
 	}
+	acts := p.actsOfRuns(runs)
 	done, begun := 0, 0
 	var first, last int64
 	attended := int64(0)
@@ -96,7 +97,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 				continue
 			}
 			st := JobStep{Task: id, Step: s.ID, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start),
-				FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Checks: s.Checks, Dangers: s.Dangers}
+				FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Acts: []StepAct{}, Checks: s.Checks, Dangers: s.Dangers}
 			if s.Equipment != nil {
 				st.SetpointC = s.Equipment.SetpointC
 			}
@@ -127,6 +128,19 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 			if s.Hands != kitchen.None {
 				attended += r.Finish - r.Start
 			}
+			for _, a := range acts[id] {
+				x := runs[a.ID]
+				j.HandsS += x.Finish - x.Start
+				if s.Hands == kitchen.None {
+					attended += x.Finish - x.Start
+				}
+				ref := p.Tasks[a.ID]
+				st.Acts = append(st.Acts, StepAct{Kind: ref.Act, Say: ref.Say, At: p.instant(x.Start), Until: p.instant(x.Finish),
+					Who: names[x.Resources[0]]})
+				if stays := r.Finish - r.Start - a.done; ref.Act == ActOut && stays > 0 {
+					st.StaysS = stays
+				}
+			}
 			j.Steps = append(j.Steps, st)
 		}
 	}
@@ -149,6 +163,31 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 		j.State = "begun"
 	}
 	return j
+}
+
+// actRun is an act of a step's run, which takes so many seconds when it does not stay.
+type actRun struct {
+	*workload.Task
+	done int64
+}
+
+// actsOfRuns are the acts of every step's run, in the order of the clock.
+func (p *Prep) actsOfRuns(runs map[string]*workload.Run) map[string][]actRun {
+	long := map[string]int64{}
+	out := map[string][]actRun{}
+	for i := range p.Workload.Tasks {
+		t := &p.Workload.Tasks[i]
+		ref := p.Tasks[t.ID]
+		if ref.Act == "" {
+			long[t.ID] = t.Seconds
+		} else if ref.Act != ActPlace && runs[t.ID] != nil {
+			out[ref.Main] = append(out[ref.Main], actRun{t, long[ref.Main]})
+		}
+	}
+	for _, list := range out {
+		slices.SortStableFunc(list, func(a, b actRun) int { return cmp.Compare(runs[a.ID].Start, runs[b.ID].Start) })
+	}
+	return out
 }
 
 // numbered says of each run which of its step's it is, by the clock.

@@ -81,10 +81,12 @@ func length(s *kitchen.Step, portions int, pick func(kitchen.Estimate) int) int6
 // first time from start on, or (backwards) to the last time up to it. Where no hours fit
 // it stays where it is.
 func (p *Prep) fit(c *kitchen.Component, s *kitchen.Step, start int64, portions int, pick func(kitchen.Estimate) int, forward bool) int64 {
-	if s.Hands == kitchen.None {
-		return start
-	}
 	long := length(s, portions, pick)
+	if s.Hands == kitchen.None {
+		if long = int64(s.Ends.In(portions)); long == 0 {
+			return start
+		}
+	}
 	ws := p.calendars[c.SectionOf(s)]
 	if forward {
 		for _, w := range ws {
@@ -100,4 +102,18 @@ func (p *Prep) fit(c *kitchen.Component, s *kitchen.Step, start int64, portions 
 		}
 	}
 	return start
+}
+
+// handsOn is how many seconds a step takes both hands, of all its batches.
+func handsOn(s *kitchen.Step, portions int) (sum int64) {
+	if s.Hands == kitchen.Both {
+		return length(s, portions, likely)
+	}
+	for _, n := range s.Batch.Split(portions) {
+		sum += int64(s.Ends.In(n) + s.Ends.Out(n))
+		for _, t := range s.TouchesIn(s.Time.For(n).Likely) {
+			sum += int64(t.Seconds)
+		}
+	}
+	return sum
 }

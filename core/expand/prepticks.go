@@ -70,6 +70,9 @@ type PrepTask struct {
 func (p *Prep) Refs() map[string]PrepTask {
 	out := make(map[string]PrepTask, len(p.Tasks))
 	for id, ref := range p.Tasks {
+		if ref.Act != "" {
+			continue
+		}
 		x := &p.Amounts.Batches[ref.Batch]
 		c, _ := p.book.Component(x.Component)
 		portions := c.Steps[c.StepIndex(ref.Step)].Batch.Split(x.Portions)

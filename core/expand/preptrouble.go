@@ -1,6 +1,7 @@
 package expand
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -101,7 +102,8 @@ func (p *Prep) sectionLoad(section string, from, to time.Time) (work, there time
 		x := &p.Amounts.Batches[ref.Batch]
 		c, _ := p.book.Component(x.Component)
 		s := &c.Steps[c.StepIndex(ref.Step)]
-		if _, done := p.done[t.ID]; !done && s.Hands == kitchen.Both && c.SectionOf(s) == section && !x.NeedBy.After(to) {
+		hands := s.Hands == kitchen.Both || ref.Act == ActIn || ref.Act == ActOut || ref.Act == ActTouch
+		if _, done := p.done[cmp.Or(ref.Main, t.ID)]; !done && hands && c.SectionOf(s) == section && !x.NeedBy.After(to) {
 			work += time.Duration(t.Seconds) * time.Second
 		}
 	}

@@ -57,24 +57,77 @@ func Format(c *kitchen.Component) string {
 }
 
 func said(w kitchen.Wait) bool {
-	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != ""
+	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != "" || w.NoLimit || w.In != nil || w.Until != "" || w.Kept != "" ||
+		w.Care != nil
 }
 
 func wait(w kitchen.Wait) string {
 	out := "wait"
-	if w.Shortest > 0 {
+	once := w.AtOnce() && *w.Longest == kitchen.AtOnceS
+	switch {
+	case once:
+		out = "at once"
+	case w.Shortest > 0:
 		out = "rest " + Say(w.Shortest)
 	}
 	if w.Best != nil {
 		out += ", best " + Say(*w.Best)
 	}
-	if w.Longest != nil {
+	if w.Longest != nil && !once {
 		out += ", at most " + Say(*w.Longest)
+	}
+	if w.NoLimit {
+		out += ", no limit"
+	}
+	if w.In != nil {
+		out += on(w.In)
+	}
+	if w.Until != "" {
+		out += ", until " + plain(w.Until)
+	}
+	if w.Kept != "" {
+		out += ", kept " + plain(w.Kept)
+	}
+	if c := w.Care; c != nil {
+		out += fmt.Sprintf(", %s for %s every %s", plain(c.Say), Say(c.Seconds), Say(c.EveryS))
 	}
 	if w.Place != "" {
 		out += ", " + map[bool]string{true: "on the "}[w.Place == kitchen.OnBench] + string(w.Place)
 	}
 	return out
+}
+
+// plain is a text that ends with its phrase: a comma would end it sooner.
+func plain(s string) string { return strings.ReplaceAll(s, ",", " and") }
+
+func on(e *kitchen.EquipmentNeed) string {
+	out := ", in the " + string(e.Kind)
+	if e.Units > 1 {
+		out += fmt.Sprintf(" taking %d", e.Units)
+	}
+	if e.SetpointC != nil {
+		out += fmt.Sprintf(" at %g", *e.SetpointC)
+	}
+	return out
+}
+
+// ends says the hands at both ends of a step, where they are not the usual ones.
+func ends(s *kitchen.Step) string {
+	e := s.Ends
+	if s.Hands == kitchen.Both || e == s.UsualEnds() {
+		return ""
+	}
+	if e == (kitchen.Ends{}) {
+		return ", no hands to lay in or take out"
+	}
+	half := func(fixed, each int) string {
+		out := Say(fixed)
+		if each > 0 {
+			out += " plus " + Say(each) + " each"
+		}
+		return out
+	}
+	return ", hands " + half(e.InS, e.InEachS) + " to lay in and " + half(e.OutS, e.OutEachS) + " to take out"
 }
 
 func step(c *kitchen.Component, i int) string {
@@ -90,14 +143,17 @@ func step(c *kitchen.Component, i int) string {
 		}
 	}
 	out += map[kitchen.Hands]string{kitchen.Both: ", both hands", kitchen.Tend: ", a look now and then", kitchen.None: ", nobody"}[s.Hands]
+	out += ends(s)
+	for _, t := range s.Touches {
+		out += ", " + plain(t.Say) + map[kitchen.TouchWhen]string{kitchen.HalfWay: " half-way", kitchen.After: " " + Say(t.AtS) + " after the start",
+			kitchen.BeforeEnd: " " + Say(t.AtS) + " before the end", kitchen.Every: " every " + Say(t.AtS)}[t.When] + " for " + Say(t.Seconds)
+	}
+	if s.Same != nil {
+		out += map[bool]string{true: ", in the same pan", false: ", in another pan"}[*s.Same]
+	}
+	out += map[kitchen.Call]string{kitchen.CallAny: ", may begin before the call", kitchen.CallOnly: ", not before the call"}[s.Call]
 	if e := s.Equipment; e != nil {
-		out += ", in the " + string(e.Kind)
-		if e.Units > 1 {
-			out += fmt.Sprintf(" taking %d", e.Units)
-		}
-		if e.SetpointC != nil {
-			out += fmt.Sprintf(" at %g", *e.SetpointC)
-		}
+		out += on(e)
 		if e.PreheatS > 0 {
 			out += ", heated " + Say(e.PreheatS) + " before"
 		}

@@ -34,7 +34,21 @@ type Reading struct {
 var cut = regexp.MustCompile(`^(?:to order|pick[- ]?up|on the order)$`)
 
 var (
-	waitLine  = regexp.MustCompile(`^(?:rest|wait|hold|keep)\b`)
+	waitLine  = regexp.MustCompile(`^(?:rest|wait|hold|keep|at once)\b`)
+	half      = `(` + length + `)(?: (?:plus|and) (` + length + `) (?:each|a portion))?`
+	handsIn   = regexp.MustCompile(`\bhands ` + half + ` to (?:lay|put|set) (?:it |them )?in(?:,? and ` + half + ` to (?:take|lift) (?:it |them )?out)?`)
+	handsOut  = regexp.MustCompile(`\bhands ` + half + ` to (?:take|lift) (?:it |them )?out`)
+	noEnds    = regexp.MustCompile(`\bno hands to (?:lay|put|set) in or take out\b`)
+	touch     = regexp.MustCompile(`([^,]+?) (half-?way|every ` + length + `|` + length + ` before the end|` + length + ` after the start) for (` + length + `)`)
+	samePan   = regexp.MustCompile(`\bin the same (?:pan|pot|tray)\b`)
+	otherPan  = regexp.MustCompile(`\bin another (?:pan|pot|tray)\b`)
+	anyTime   = regexp.MustCompile(`\bmay begin before the call\b`)
+	onCall    = regexp.MustCompile(`\bnot before the call\b`)
+	atOnce    = regexp.MustCompile(`^at once\b`)
+	noLimit   = regexp.MustCompile(`\b(?:no limit|without limit|as long as (?:you|it) likes?)\b`)
+	keptHow   = regexp.MustCompile(`\bkept ([^,]+)`)
+	care      = regexp.MustCompile(`([^,]+?) for (` + length + `) every (` + length + `)`)
+	untilWhat = regexp.MustCompile(`\buntil ([^,]+)`)
 	rangeTime = regexp.MustCompile(`\bfrom (` + length + `) to (` + length + `)`)
 	loose     = regexp.MustCompile(`(` + amount + `) ?(?:to|-|–) ?(` + length + `)`)
 	heated    = regexp.MustCompile(`\bheat(?:ed)? (` + length + `) before(?:hand)?\b`)
@@ -72,6 +86,8 @@ var equipmentWord = func() *regexp.Regexp {
 type reader struct {
 	rest       string
 	understood []message.Message
+	saidEnds   bool // the line says how long the hands are at the ends
+	looseHands bool // … and not what is between: that goes by where it is done
 }
 
 // take removes the last match of re and returns its groups; nil when there is none.

@@ -88,7 +88,7 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		},
 		"batches of 4":         func(s *kitchen.Step) { s.Batch = &kitchen.BatchLimit{Portions: 4, Run: kitchen.SideBySide} },
 		"batches of 4 in turn": func(s *kitchen.Step) { s.Batch = &kitchen.BatchLimit{Portions: 4, Run: kitchen.InTurn} },
-		"rare 60 s less":       func(s *kitchen.Step) { s.Doneness = []kitchen.Doneness{{Name: "rare", Seconds: -60}} },
+		"rare 1 min less":      func(s *kitchen.Step) { s.Doneness = []kitchen.Doneness{{Name: "rare", Seconds: -60}} },
 		"well done 2 min more": func(s *kitchen.Step) { s.Doneness = []kitchen.Doneness{{Name: "well done", Seconds: 120}} },
 		"until core 58":        func(s *kitchen.Step) { s.Checks = []kitchen.DoneCheck{{Kind: "core", TargetC: at(58)}} },
 		"until look golden":    func(s *kitchen.Step) { s.Checks = []kitchen.DoneCheck{{Kind: "look", Say: "golden"}} },
@@ -96,18 +96,40 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		"takes out twine":      func(s *kitchen.Step) { s.TakesOut = []string{"twine"} },
 		"mind steam":           func(s *kitchen.Step) { s.Dangers = []kitchen.Danger{"steam"} },
 		"by stove":             func(s *kitchen.Step) { s.Section = "stove" },
+		"hands 25 s to lay in and 30 s to take out": func(s *kitchen.Step) {
+			s.Hands, s.Ends = kitchen.Tend, kitchen.Ends{InS: 25, OutS: 30}
+		},
+		"hands 10 s plus 4 s each to lay in and 0 s to take out": func(s *kitchen.Step) {
+			s.Hands, s.Ends = kitchen.Tend, kitchen.Ends{InS: 10, InEachS: 4}
+		},
+		"no hands to lay in or take out": func(s *kitchen.Step) {
+			s.Hands, s.Equipment = kitchen.None, &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}
+		},
+		"turn half-way for 20 s":                     touched(kitchen.Touch{Say: "turn", Seconds: 20, When: kitchen.HalfWay}),
+		"skim every 30 min for 1 min":                touched(kitchen.Touch{Say: "skim", Seconds: 60, When: kitchen.Every, AtS: 1800}),
+		"baste 80 s before the end for 8 s":          touched(kitchen.Touch{Say: "baste", Seconds: 8, When: kitchen.BeforeEnd, AtS: 80}),
+		"add the butter 5 s after the start for 9 s": touched(kitchen.Touch{Say: "add the butter", Seconds: 9, When: kitchen.After, AtS: 5}),
+		"in the same pan":                            func(s *kitchen.Step) { yes := true; s.Same = &yes },
+		"in another pan":                             func(s *kitchen.Step) { no := false; s.Same = &no },
+		"may begin before the call":                  func(s *kitchen.Step) { s.Call = kitchen.CallAny },
+		"not before the call":                        func(s *kitchen.Step) { s.Call = kitchen.CallOnly },
 	} {
 		s := base()
 		change(&s)
 		c := kitchen.Component{Steps: []kitchen.Step{s}}
 		said := Format(&c)
 		back, readings := Parse(kitchen.Component{}, said)
+		require.Contains(t, said, phrase)
 		require.Len(t, back.Steps, 1, said)
 		require.Equal(t, s, back.Steps[0], "%s: %s", phrase, said)
 		require.Nil(t, readings[len(readings)-1].Unsure, said)
 	}
 	for _, w := range []kitchen.Wait{{Shortest: 90}, {Best: n(60)}, {Longest: n(600)}, {Place: kitchen.Hot}, {Place: kitchen.OnBench, Longest: n(60)},
-		{Shortest: 30, Best: n(60), Longest: n(90), Place: kitchen.Chilled}} {
+		{Shortest: 30, Best: n(60), Longest: n(90), Place: kitchen.Chilled}, {Longest: n(30)}, {Longest: n(29)}, {NoLimit: true},
+		{Longest: n(30), Best: n(10)}, {Shortest: 60, Until: "cold"}, {Longest: n(600), Kept: "covered and on a rack"},
+		{Longest: n(7200), Place: kitchen.Hot, Care: &kitchen.Care{Say: "stir", Seconds: 15, EveryS: 1200}},
+		{Shortest: 1800, Longest: n(3600), In: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: at(50)}},
+		{Longest: n(3600), In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 2}}} {
 		c := kitchen.Component{Steps: []kitchen.Step{base()}, Hold: w}
 		back, _ := Parse(kitchen.Component{}, Format(&c))
 		require.Equal(t, w, back.Hold, Format(&c))
@@ -117,6 +139,42 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		back, _ = Parse(kitchen.Component{}, Format(&c))
 		require.Equal(t, w, back.Steps[1].After[0].Wait, Format(&c))
 	}
+}
+
+func touched(x kitchen.Touch) func(*kitchen.Step) {
+	return func(s *kitchen.Step) { s.Hands, s.Touches = kitchen.Tend, []kitchen.Touch{x} }
+}
+
+// As a cook says it: the hands at both ends, what is between, the place of a wait, at once.
+func TestHandsAndWaitsAsACookSaysThem(t *testing.T) {
+	c, readings := Parse(kitchen.Component{}, "to order\n"+
+		"skin down in the burner pan 4 min, hands 25 s to lay in and 30 s to take out, turn half-way for 10 s\n"+
+		"at once\nfinish in the oven at 180, 4 min\nrest 30 min, at most 1 h, in the oven at 50, kept loosely covered\n")
+	for _, r := range readings {
+		require.Nil(t, r.Unsure, r.Line)
+	}
+	pan := c.Steps[0]
+	require.Equal(t, "skin down, pan", pan.Name)
+	require.Equal(t, kitchen.Tend, pan.Hands, "an eye between")
+	require.Equal(t, kitchen.Ends{InS: 25, OutS: 30}, pan.Ends)
+	require.Equal(t, 240, pan.Time.Fixed.Likely)
+	require.Equal(t, []kitchen.Touch{{Say: "turn", Seconds: 10, When: kitchen.HalfWay}}, pan.Touches)
+	require.True(t, c.Steps[1].After[0].AtOnce())
+	require.Equal(t, kitchen.Both, c.Steps[1].Hands, "nobody said otherwise")
+	require.Equal(t, 1800, c.Hold.Shortest)
+	require.Equal(t, 3600, *c.Hold.Longest)
+	require.Equal(t, kitchen.Oven, c.Hold.In.Kind)
+	require.InDelta(t, 50, *c.Hold.In.SetpointC, 0)
+	require.Equal(t, "loosely covered", c.Hold.Kept)
+	// Something that goes by itself has nobody between; the usual hands at its ends are said to be there.
+	c, _ = Parse(kitchen.Component{}, "roast in the oven at 200 20 min, hands 60 s to put in and 60 s to take out\nchill 1 h, nobody, in the fridge")
+	require.Equal(t, kitchen.None, c.Steps[0].Hands)
+	require.Equal(t, kitchen.Ends{InS: 60, OutS: 60}, c.Steps[0].Ends)
+	require.Equal(t, kitchen.Ends{InS: 20, OutS: 20}, c.Steps[1].Ends, "into the fridge and out of it")
+	// Both hands throughout have no ends: what is said of them is not understood, and stays.
+	c, _ = Parse(kitchen.Component{}, "carve 2 min, both hands, hands 5 s to lay in and 5 s to take out")
+	require.Equal(t, kitchen.Ends{}, c.Steps[0].Ends)
+	require.Contains(t, c.Steps[0].Name, "to lay in")
 }
 
 // So many lines of so many characters are the most.

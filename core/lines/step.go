@@ -1,6 +1,7 @@
 package lines
 
 import (
+	"slices"
 	"strings"
 
 	"jointime/core/kitchen"
@@ -25,6 +26,45 @@ func (r *reader) unsureWait() *message.Message {
 }
 
 func readWait(r *reader) (w kitchen.Wait) {
+	if m := r.take(care); m != nil {
+		seconds, _ := Seconds(m[2])
+		every, _ := Seconds(m[3])
+		w.Care = &kitchen.Care{Say: strings.TrimSpace(m[1]), Seconds: seconds, EveryS: every}
+		r.saw(message.Of("line.care", "what", w.Care.Say, "long", message.Length(seconds), "every", message.Length(every)))
+	}
+	if m := r.take(keptHow); m != nil {
+		w.Kept = strings.TrimSpace(m[1])
+		r.saw(message.Of("line.kept", "how", w.Kept))
+	}
+	if m := r.take(untilWhat); m != nil {
+		w.Until = strings.TrimSpace(m[1])
+		r.saw(message.Of("line.until", "what", w.Until))
+	}
+	if r.take(noLimit) != nil {
+		w.NoLimit = true
+		r.saw(message.Of("line.no-limit"))
+	}
+	if r.take(atOnce) != nil {
+		once := kitchen.AtOnceS
+		w.Longest = &once
+		r.saw(message.Of("line.at-once"))
+	}
+	if m := r.take(places); m != nil {
+		w.Place = kitchen.Place(strings.TrimPrefix(m[1], "on the "))
+		r.saw(message.Of("line.place", "place", m[1]))
+	}
+	if m := r.take(equipmentWord); m != nil {
+		w.In = &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
+		if m[2] != "" {
+			w.In.Units = int(number(m[2]))
+		}
+		said := message.Of("line.on", "equipment", m[1])
+		if c, ok := Degrees(m[3]); ok {
+			w.In.SetpointC = &c
+			said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
+		}
+		r.saw(said)
+	}
 	if m := r.take(atMost); m != nil {
 		s, _ := Seconds(m[1])
 		w.Longest = &s
@@ -39,10 +79,6 @@ func readWait(r *reader) (w kitchen.Wait) {
 		w.Shortest, _ = Seconds(m[1])
 		r.saw(message.Of("line.at-least", "long", message.Length(w.Shortest)))
 	}
-	if m := r.take(places); m != nil {
-		w.Place = kitchen.Place(strings.TrimPrefix(m[1], "on the "))
-		r.saw(message.Of("line.place", "place", m[1]))
-	}
 	r.rest = waitLine.ReplaceAllString(strings.ToLower(r.rest), "")
 	return w
 }
@@ -55,6 +91,9 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 	if m := r.take(section); m != nil {
 		s.Section = m[1]
 		r.saw(message.Of("line.section", "section", m[1]))
+	}
+	if !both.MatchString(asciiLower(r.rest)) { // then they are throughout
+		r.hands(&s)
 	}
 	r.words(&s)
 	if m := r.take(core); m != nil {
@@ -94,18 +133,81 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 	}
 	r.time(&s)
 	s.Name = r.name()
+	if !r.saidEnds && s.Hands != kitchen.Both {
+		s.Ends = s.UsualEnds()
+	}
 	return s
 }
 
+// hands takes what a line says of the hands at the ends of a step and inside it. Who says that has an eye on it between,
+// or nobody where it is put into something that goes by itself; the line may say otherwise.
+func (r *reader) hands(s *kitchen.Step) {
+	for _, m := range r.takeAll(touch) {
+		t := kitchen.Touch{Say: strings.TrimSpace(m[1]), When: kitchen.HalfWay}
+		t.Seconds, _ = Seconds(m[3])
+		switch when := m[2]; {
+		case strings.HasPrefix(when, "every "):
+			t.When = kitchen.Every
+			t.AtS, _ = Seconds(strings.TrimPrefix(when, "every "))
+		case strings.HasSuffix(when, " before the end"):
+			t.When = kitchen.BeforeEnd
+			t.AtS, _ = Seconds(strings.TrimSuffix(when, " before the end"))
+		case strings.HasSuffix(when, " after the start"):
+			t.When = kitchen.After
+			t.AtS, _ = Seconds(strings.TrimSuffix(when, " after the start"))
+		}
+		s.Touches = append(s.Touches, t)
+		r.saw(message.Of("line.touch", "what", t.Say, "when", m[2], "long", message.Length(t.Seconds)))
+	}
+	said := func(fixed, each string) (int, int) {
+		a, _ := Seconds(fixed)
+		b, _ := Seconds(each)
+		return a, b
+	}
+	if m := r.take(handsIn); m != nil {
+		r.saidEnds = true
+		s.Ends.InS, s.Ends.InEachS = said(m[1], m[2])
+		s.Ends.OutS, s.Ends.OutEachS = said(m[3], m[4])
+	} else if m := r.take(handsOut); m != nil {
+		r.saidEnds = true
+		s.Ends.OutS, s.Ends.OutEachS = said(m[1], m[2])
+	} else if r.take(noEnds) != nil {
+		r.saidEnds = true
+	}
+	if r.saidEnds {
+		r.saw(message.Of("line.ends", "in", message.Length(s.Ends.InS), "out", message.Length(s.Ends.OutS)))
+	}
+	if r.saidEnds || len(s.Touches) > 0 {
+		s.Hands = kitchen.Tend
+		r.looseHands = true
+	}
+}
+
 func (r *reader) words(s *kitchen.Step) {
+	if r.take(samePan) != nil {
+		yes := true
+		s.Same = &yes
+		r.saw(message.Of("line.same-pan"))
+	} else if r.take(otherPan) != nil {
+		no := false
+		s.Same = &no
+		r.saw(message.Of("line.other-pan"))
+	}
+	if r.take(onCall) != nil {
+		s.Call = kitchen.CallOnly
+		r.saw(message.Of("line.on-call"))
+	} else if r.take(anyTime) != nil {
+		s.Call = kitchen.CallAny
+		r.saw(message.Of("line.any-time"))
+	}
 	switch {
 	case r.take(both) != nil:
 		r.saw(message.Of("line.both-hands"))
 	case r.take(tend) != nil:
-		s.Hands = kitchen.Tend
+		s.Hands, r.looseHands = kitchen.Tend, false
 		r.saw(message.Of("line.tend"))
 	case r.take(nobody) != nil:
-		s.Hands = kitchen.None
+		s.Hands, r.looseHands = kitchen.None, false
 		r.saw(message.Of("line.nobody"))
 	}
 	for _, m := range r.takeAll(putsIn) {
@@ -126,6 +228,10 @@ func (r *reader) words(s *kitchen.Step) {
 	}
 }
 
+// byItself is where something goes by itself.
+var byItself = []kitchen.EquipmentKind{kitchen.Oven, kitchen.WaterBath, kitchen.Steamer, kitchen.Holding, kitchen.Fridge, kitchen.Freezer,
+	kitchen.BlastChiller, kitchen.Dehydrator, kitchen.Churn}
+
 func (r *reader) equipment(s *kitchen.Step) {
 	before := r.take(heated)
 	m := r.take(equipmentWord)
@@ -145,6 +251,9 @@ func (r *reader) equipment(s *kitchen.Step) {
 		said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
 	}
 	s.Equipment = e
+	if r.looseHands && slices.Contains(byItself, e.Kind) {
+		s.Hands = kitchen.None
+	}
 	r.saw(said)
 	if before != nil {
 		e.PreheatS, _ = Seconds(before[1])
