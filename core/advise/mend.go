@@ -232,6 +232,9 @@ func (p *proposals) shares() {
 	}
 	var list []option
 	for _, c := range p.book.Components() {
+		if c.Pot != nil {
+			continue // it is one pot already
+		}
 		with := p.coursesWith(&c)
 		spare := time.Duration(min(expand.Spare(&c), 6*3600)) * time.Second
 		for i, a := range with {

@@ -74,6 +74,7 @@ func (f *Firing) pickUp(x *wanted) error {
 			if err := f.keep(x, p, hold, to, offsets); err != nil {
 				return err
 			}
+			f.topUp(x, p)
 		}
 	}
 	return nil

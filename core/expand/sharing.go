@@ -21,6 +21,7 @@ func (e *Evening) sharing() {
 		share(s.Component, sharedPlace(&s), group)
 	}
 	if e.Service.Kind != kitchen.Banquet {
+		e.pots()
 		return
 	}
 	for from := 0; from < len(e.Courses); {

@@ -159,6 +159,13 @@ func placed(w Wait) Planned {
 
 // PlannedHold is the wait from the last step made to order to the plate, as it is planned.
 func (c *Component) PlannedHold() Planned {
+	if p := c.Pot; p != nil {
+		w := c.Hold
+		w.In, w.Place, w.NoLimit = p.In, Hot, false
+		best, longest := max(w.Shortest, p.HoldsS), max(w.Shortest, p.HoldsS)
+		w.Best, w.Longest = &best, &longest
+		return Planned{Wait: w}
+	}
 	if !c.Hold.unlimited() || len(c.InPhase(PickUp)) == 0 {
 		return Planned{Wait: c.Hold}
 	}
