@@ -18,6 +18,11 @@ import (
 type ComponentView struct {
 	Component kitchen.Component `json:"component"`
 	Version   int64             `json:"version"`
+	Assumed   kitchen.Assumed   `json:"assumed" doc:"What is taken for granted where nobody said"`
+}
+
+func componentView(c *kitchen.Component, version int64) ComponentView {
+	return ComponentView{*c, version, c.Assumed()}
 }
 
 // StepChange says what is to be different about a step; what is missing stays.
@@ -103,7 +108,7 @@ func (s *Server) getComponent(ctx context.Context, in *byID) (*componentOut, err
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &componentOut{ComponentView{*c, version}}, nil
+	return &componentOut{componentView(c, version)}, nil
 }
 
 func (s *Server) componentHistory(ctx context.Context, in *byID) (*historyOut, error) {
@@ -178,7 +183,7 @@ func (s *Server) editComponent(ctx context.Context, id string, version int64, wi
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &changedOut{Changed{ComponentView: ComponentView{c, version}, Said: message.Of("words.kept", "text", said)}}
+	out := &changedOut{Changed{ComponentView: componentView(&c, version), Said: message.Of("words.kept", "text", said)}}
 	if wish == nil {
 		return out, nil
 	}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -59,8 +60,20 @@ type MendsView struct {
 	Mends []advise.Mend `json:"mends" nullable:"false" doc:"What saves most first; nothing that does not help"`
 }
 
+// SheetView is what a section, or a person, does by the clock.
+type SheetView struct {
+	Lines []expand.Fire        `json:"lines" nullable:"false" doc:"Firings, later steps, and the hands inside and at the end of each"`
+	Sets  []expand.HeatSetting `json:"sets" nullable:"false" doc:"When each thermostat is turned"`
+}
+
 type (
-	fireOut struct{ Body FireView }
+	fireOut  struct{ Body FireView }
+	sheetOut struct{ Body SheetView }
+	sheetIn  struct {
+		ID      string `path:"id" maxLength:"80"`
+		Section string `query:"section" maxLength:"80"`
+		Person  string `query:"person" maxLength:"120" doc:"Name; of all sections then"`
+	}
 	mendOut struct{ Body MendsView }
 	fireIn  struct {
 		ID   string `path:"id" maxLength:"80"`
@@ -91,6 +104,8 @@ func (s *Server) fireRoutes(api huma.API) {
 		Summary: "The firing plan of a service", Errors: []int{404, 422}}, s.getFire)
 	huma.Register(api, huma.Operation{OperationID: "get-fire-join", Method: http.MethodGet, Path: "/api/fire/{id}/join",
 		Summary: "One join of a service with its strands", Errors: []int{404, 422}}, s.getFireJoin)
+	huma.Register(api, huma.Operation{OperationID: "get-fire-sheet", Method: http.MethodGet, Path: "/api/fire/{id}/sheet",
+		Summary: "What a section or a person does by the clock", Errors: []int{404, 422}}, s.getSheet)
 	huma.Register(api, huma.Operation{OperationID: "find-mends", Method: http.MethodPost, Path: "/api/fire/{id}/mends",
 		Summary: "What would help, each solved again", Errors: []int{404, 422}}, s.findMends)
 	huma.Register(api, huma.Operation{OperationID: "keep-mend", Method: http.MethodPost, Path: "/api/fire/{id}/keep",
@@ -149,6 +164,25 @@ func (s *Server) getFireJoin(ctx context.Context, in *fireJoinIn) (*planOut, err
 		return nil, s.fail(store.ErrNotFound)
 	}
 	return &planOut{*c.Firing.Read(shown.Plan.Schedule)}, nil
+}
+
+func (s *Server) getSheet(ctx context.Context, in *sheetIn) (*sheetOut, error) {
+	shown, err := s.fire(ctx, in.ID, "")
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := SheetView{Lines: []expand.Fire{}, Sets: []expand.HeatSetting{}}
+	for _, l := range shown.Plan.View.Lines {
+		if in.Person == "" && l.Section == in.Section || in.Person != "" && slices.Contains(l.People, in.Person) {
+			out.Lines = append(out.Lines, l)
+		}
+	}
+	for _, x := range shown.Plan.View.Sets {
+		if in.Person == "" && x.Section == in.Section {
+			out.Sets = append(out.Sets, x)
+		}
+	}
+	return &sheetOut{out}, nil
 }
 
 func (s *Server) findMends(ctx context.Context, in *byID) (*mendOut, error) {

@@ -129,7 +129,7 @@ func (s *Server) newComponent(ctx context.Context, in *newComponentIn) (*compone
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &componentOut{ComponentView{c, v}}, nil
+	return &componentOut{componentView(&c, v)}, nil
 }
 
 type newDishIn struct{ Body NewDish }

@@ -14,6 +14,7 @@ type Choices struct {
 	Tastes       []Taste         `json:"tastes" nullable:"false"`
 	Allergens    []Allergen      `json:"allergens" nullable:"false" doc:"Those that can be named, in the order of Annex II"`
 	Dangers      []Danger        `json:"dangers" nullable:"false"`
+	Things       []Usual         `json:"things" nullable:"false" doc:"Kinds of thing of which the trade's limits are usual"`
 	Thermostat   Thermostat      `json:"thermostat" doc:"What a thermostat is until more is said"`
 }
 
@@ -21,5 +22,5 @@ type Choices struct {
 func EveryChoice() Choices {
 	return Choices{Hues: slices.Clone(hues), Patterns: slices.Clone(patterns), Vessels: slices.Clone(vesselKinds), Equipment: EquipmentKinds(),
 		Forms: FormKinds(), Temperatures: slices.Clone(tempClasses), Textures: slices.Clone(textures), Tastes: slices.Clone(tastes),
-		Allergens: EUAllergens(), Dangers: Dangers(), Thermostat: NewThermostat()}
+		Allergens: EUAllergens(), Dangers: Dangers(), Things: Usuals(), Thermostat: NewThermostat()}
 }

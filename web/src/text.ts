@@ -1,4 +1,5 @@
 import { fire, prep, services } from "./text.services";
+import { work } from "./text.work";
 
 // Every word on the pages stands here, so that a kitchen can have its own language.
 export const text = {
@@ -389,7 +390,7 @@ export const text = {
     portion: "and for each portion",
     hands: "Hands",
     both: "both hands",
-    tend: "a look now and then",
+    tend: "an eye on it",
     none: "nobody",
     setpoint: "Setpoint °C",
     shortest: "shortest",
@@ -414,6 +415,7 @@ export const text = {
   prep,
   fire,
   services,
+  work,
   errors: {
     clock: "Write a time of day like 18:30.",
     hours: "Write hours like 10:00–15:00, 17–23.",

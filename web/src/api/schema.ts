@@ -470,6 +470,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fire/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a section or a person does by the clock */
+        get: operations["get-fire-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fire/{id}/use": {
         parameters: {
             query?: never;
@@ -856,6 +873,33 @@ export interface components {
             /** @description % for a share */
             unit: string;
         };
+        Assumed: {
+            /** @description Every step */
+            steps: components["schemas"]["AssumedStep"][];
+            /** @description The kind of thing that it is taken to be, in words; empty when that is not known */
+            thing: string;
+            /** @description Every wait to order, as it is planned */
+            waits: components["schemas"]["AssumedWait"][];
+        };
+        AssumedStep: {
+            /**
+             * Format: int64
+             * @description Of a cook, while it goes on
+             */
+            eyes: number;
+            /** @description In the same pan and hands as the step before */
+            goes_on: boolean;
+            /** @description Before its table is called */
+            may_begin: boolean;
+            step: string;
+        };
+        AssumedWait: {
+            /** @description The step before it; empty for the wait to the plate */
+            after: string;
+            plan: components["schemas"]["Planned"];
+            /** @description The step after it; empty for the wait to the plate */
+            to: string;
+        };
         At: {
             /** Format: double */
             from_centre_mm?: number;
@@ -910,6 +954,18 @@ export interface components {
             start_s: number;
             step: string;
             task: string;
+            /** @description Hands at its ends and inside it, where it does not take them throughout */
+            touches: components["schemas"]["BarTouch"][];
+        };
+        BarTouch: {
+            /** Format: int64 */
+            from_s: number;
+            /** @enum {string} */
+            kind: "in" | "touch" | "out";
+            say: string;
+            /** Format: int64 */
+            to_s: number;
+            who: string;
         };
         BatchLimit: {
             /** Format: int64 */
@@ -936,6 +992,16 @@ export interface components {
             component: string;
             /** Format: double */
             grams: number;
+        };
+        Care: {
+            /** Format: int64 */
+            every_s: number;
+            say: string;
+            /**
+             * Format: int64
+             * @description Of both hands
+             */
+            seconds: number;
         };
         Cause: {
             /** @description Whose that is */
@@ -975,6 +1041,8 @@ export interface components {
             with?: components["schemas"]["Element"];
         };
         Changed: {
+            /** @description What is taken for granted where nobody said */
+            assumed: components["schemas"]["Assumed"];
             component: components["schemas"]["Component"];
             plan?: components["schemas"]["Plan"];
             said: components["schemas"]["Message"];
@@ -996,6 +1064,8 @@ export interface components {
             textures: string[];
             /** @description What a thermostat is until more is said */
             thermostat: components["schemas"]["Thermostat"];
+            /** @description Kinds of thing of which the trade's limits are usual */
+            things: components["schemas"]["Usual"][];
             vessels: string[];
         };
         Comparison: {
@@ -1028,6 +1098,7 @@ export interface components {
             id: string;
             ingredients: components["schemas"]["Ingredient"][];
             name: string;
+            pot?: components["schemas"]["Pot"];
             /** @description The section that makes it */
             section: string;
             /**
@@ -1038,6 +1109,8 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** @description Where the made-ahead product waits */
             store?: string;
+            /** @description The kind of thing that it is, for the trade's usual limits; guessed from its name when missing */
+            thing?: string;
             /** @enum {string} */
             unit: "g" | "ml" | "piece" | "spoon";
             uses: components["schemas"]["Use"][];
@@ -1063,6 +1136,8 @@ export interface components {
             unit: string;
         };
         ComponentView: {
+            /** @description What is taken for granted where nobody said */
+            assumed: components["schemas"]["Assumed"];
             component: components["schemas"]["Component"];
             /** Format: int64 */
             version: number;
@@ -1268,6 +1343,28 @@ export interface components {
              */
             turn_deg: number;
         };
+        Ends: {
+            /**
+             * Format: int64
+             * @description … and for each portion at the start
+             */
+            in_each_s?: number;
+            /**
+             * Format: int64
+             * @description Seconds of hands at the start
+             */
+            in_s: number;
+            /**
+             * Format: int64
+             * @description … and for each portion at the end
+             */
+            out_each_s?: number;
+            /**
+             * Format: int64
+             * @description Seconds of hands at the end
+             */
+            out_s: number;
+        };
         Equipment: {
             /**
              * Format: int64
@@ -1455,14 +1552,31 @@ export interface components {
             course: string;
             /** @enum {string} */
             hands: "both" | "tend" | "none";
+            /**
+             * Format: int64
+             * @description Seconds of hands at its start, where it does not take them throughout
+             */
+            hands_s?: number;
             join: string;
             /** @description All the joins that it is for */
             joins: string[];
+            /** @description How it is kept while it waits */
+            kept?: string;
+            /**
+             * @description A firing, a later step, or the hands inside or at the end of one
+             * @enum {string}
+             */
+            kind: "fire" | "next" | "touch" | "out";
             /**
              * Format: int64
              * @description Seconds that it may be fired later without the join moving
              */
             may_s: number;
+            /**
+             * Format: date-time
+             * @description How long it may wait at the most
+             */
+            may_until?: string;
             /** Format: int64 */
             of: number;
             /**
@@ -1472,12 +1586,21 @@ export interface components {
             off_at: string;
             /** @description Equipment */
             on: string[];
+            /** @description Not before the table is called */
+            on_call: boolean;
             people: string[];
             /**
              * Format: int64
              * @description Seconds for which the pan is heated before: it goes on the heat that much sooner
              */
             preheat_s: number;
+            /**
+             * Format: date-time
+             * @description When the plate wants it
+             */
+            ready_by?: string;
+            /** Format: date-time */
+            rest_until?: string;
             section: string;
             table: string;
             what: string;
@@ -1495,8 +1618,12 @@ export interface components {
             from: string;
             /** @enum {string} */
             hands: "both" | "tend" | "none";
+            /** Format: int64 */
+            in_s?: number;
             /** @description The joins that it is for */
             joins: string[];
+            /** Format: int64 */
+            out_s?: number;
             section: string;
             step: string;
             /** Format: date-time */
@@ -1802,6 +1929,8 @@ export interface components {
             wait_s: number;
         };
         JobStep: {
+            /** @description Hands at its ends and inside it, where it does not take them throughout */
+            acts: components["schemas"]["StepAct"][];
             /** @description It runs by itself since what came before is done */
             begun: boolean;
             checks: components["schemas"]["DoneCheck"][];
@@ -1822,6 +1951,11 @@ export interface components {
             setpoint_c?: number;
             /** Format: date-time */
             start_at: string;
+            /**
+             * Format: int64
+             * @description Seconds for which it stays where it is when it is done, until somebody comes
+             */
+            stays_s?: number;
             /** @description Id of the component's step */
             step: string;
             task: string;
@@ -2152,6 +2286,29 @@ export interface components {
             /** Format: date-time */
             wanted_at: string;
         };
+        Planned: {
+            assumed: boolean;
+            /** Format: int64 */
+            best?: number;
+            /** @enum {string} */
+            by?: "kind" | "place" | "pan";
+            care?: components["schemas"]["Care"];
+            /** @description The equipment that it takes while it waits */
+            in?: components["schemas"]["EquipmentNeed"];
+            /** @description How it is kept: covered, on a rack, in its liquor */
+            kept?: string;
+            /** @description The kind of thing that it is usual for, in words */
+            kind?: string;
+            /** Format: int64 */
+            longest?: number;
+            /** @description Somebody said that it has no longest */
+            no_limit?: boolean;
+            place?: string;
+            /** Format: int64 */
+            shortest: number;
+            /** @description What ends it: cold, set; its times are an estimate of that */
+            until?: string;
+        };
         Plate: {
             /** @description Centre of weight */
             centre: components["schemas"]["Point"];
@@ -2191,15 +2348,34 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        Pot: {
+            /**
+             * Format: int64
+             * @description Seconds that it is good once it has been brought up
+             */
+            holds_s: number;
+            /** @description What it stands on */
+            in?: components["schemas"]["EquipmentNeed"];
+            top_up?: components["schemas"]["Care"];
+        };
         Predecessor: {
             /** Format: int64 */
             best?: number;
+            care?: components["schemas"]["Care"];
+            /** @description The equipment that it takes while it waits */
+            in?: components["schemas"]["EquipmentNeed"];
+            /** @description How it is kept: covered, on a rack, in its liquor */
+            kept?: string;
             /** Format: int64 */
             longest?: number;
+            /** @description Somebody said that it has no longest */
+            no_limit?: boolean;
             place?: string;
             /** Format: int64 */
             shortest: number;
             step: string;
+            /** @description What ends it: cold, set; its times are an estimate of that */
+            until?: string;
         };
         PrepDay: {
             date: string;
@@ -2419,6 +2595,11 @@ export interface components {
             plating_hands?: number;
             /** Format: double */
             reserve_percent: number;
+            /**
+             * @description Rather late than held too long, when missing
+             * @enum {string}
+             */
+            school?: "rather-late" | "in-time";
             shared?: components["schemas"]["SharedBatch"][];
             tables: components["schemas"]["ServiceTable"][];
         };
@@ -2452,6 +2633,12 @@ export interface components {
             id?: string;
             /** @description Ids of the tables, two or more */
             tables: string[];
+        };
+        SheetView: {
+            /** @description Firings, later steps, and the hands inside and at the end of each */
+            lines: components["schemas"]["Fire"][];
+            /** @description When each thermostat is turned */
+            sets: components["schemas"]["HeatSetting"][];
         };
         Side: {
             by: string;
@@ -2518,9 +2705,15 @@ export interface components {
         Step: {
             after: components["schemas"]["Predecessor"][];
             batch?: components["schemas"]["BatchLimit"];
+            /**
+             * @description Whether it may begin before the call; guessed when missing
+             * @enum {string}
+             */
+            call?: "any-time" | "on-the-call";
             checks: components["schemas"]["DoneCheck"][];
             dangers: string[];
             doneness: components["schemas"]["Doneness"][];
+            ends: components["schemas"]["Ends"];
             equipment?: components["schemas"]["EquipmentNeed"];
             /** @enum {string} */
             hands: "both" | "tend" | "none";
@@ -2530,9 +2723,22 @@ export interface components {
             phase: "ahead" | "pick-up";
             /** @description What goes in and must come out before the plate */
             puts_in: string[];
+            /** @description It goes on in the same pan and hands as the step before; guessed when missing */
+            same?: boolean;
             section?: string;
             takes_out: string[];
             time: components["schemas"]["StepTime"];
+            touches?: components["schemas"]["Touch"][];
+        };
+        StepAct: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            kind: "in" | "touch" | "out";
+            say: string;
+            /** Format: date-time */
+            until: string;
+            who: string;
         };
         StepChange: {
             after?: components["schemas"]["Predecessor"][];
@@ -2704,6 +2910,22 @@ export interface components {
             task: string;
             tasted?: boolean;
         };
+        Touch: {
+            /**
+             * Format: int64
+             * @description Seconds after the start, before the end, or between two; nothing for half-way
+             */
+            at_s?: number;
+            /** @description What is done: turn, baste, add the butter, skim */
+            say: string;
+            /**
+             * Format: int64
+             * @description How long it takes both hands
+             */
+            seconds: number;
+            /** @enum {string} */
+            when: "half-way" | "after" | "before-end" | "every";
+        };
         Typed: {
             /**
              * @description A bare number is minutes as a time, seconds as seconds
@@ -2730,6 +2952,20 @@ export interface components {
              */
             amount: number;
             component: string;
+        };
+        Usual: {
+            /** Format: int64 */
+            best: number;
+            call?: string;
+            kind: string;
+            /** Format: int64 */
+            longest: number;
+            /** @description In words */
+            name: string;
+            part?: boolean;
+            place?: string;
+            /** Format: int64 */
+            shortest: number;
         };
         Variant: {
             changes: components["schemas"]["Change"][];
@@ -2828,18 +3064,31 @@ export interface components {
         Wait: {
             /** Format: int64 */
             best?: number;
+            care?: components["schemas"]["Care"];
+            /** @description The equipment that it takes while it waits */
+            in?: components["schemas"]["EquipmentNeed"];
+            /** @description How it is kept: covered, on a rack, in its liquor */
+            kept?: string;
             /** Format: int64 */
             longest?: number;
+            /** @description Somebody said that it has no longest */
+            no_limit?: boolean;
             place?: string;
             /** Format: int64 */
             shortest: number;
+            /** @description What ends it: cold, set; its times are an estimate of that */
+            until?: string;
         };
         WaitBar: {
             after_task: string;
+            /** @description Nobody said its longest: it is the trade's usual */
+            assumed: boolean;
             /** Format: int64 */
             best?: number;
             /** Format: int64 */
             from_s: number;
+            /** @description How it is kept */
+            kept?: string;
             /** Format: int64 */
             longest?: number;
             place?: string;
@@ -4639,6 +4888,59 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fire-sheet": {
+        parameters: {
+            query?: {
+                section?: string;
+                /** @description Name; of all sections then */
+                person?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -105,6 +105,20 @@ export function TimeField({ label, value, name, onSave }: Field<number | undefin
   );
 }
 
+// SecondsField is a short time: a bare number is seconds.
+export function SecondsField({ label, value, name, onSave }: Field<number | undefined>) {
+  return (
+    <Understood
+      as="seconds"
+      label={label}
+      name={name}
+      shown={value === undefined ? "" : span(value)}
+      say={text.errors.duration}
+      onSave={(u) => onSave(u?.value)}
+    />
+  );
+}
+
 export function DegreesField({ label, value, name, onSave }: Field<number | undefined>) {
   return (
     <Understood

@@ -29,11 +29,13 @@ const gate = "the-cut";
 // between making ahead and picking up; steps and the cut are dragged or moved by key.
 export function Chain({
   component: c,
+  assumed,
   house,
   onSave,
   onEdit,
 }: {
   component: Component;
+  assumed: Schemas["Assumed"];
   house: Schemas["House"];
   onSave: (c: Component) => void;
   onEdit: (e: Omit<Schemas["ChainEdit"], "version">) => void;
@@ -104,6 +106,8 @@ export function Chain({
                       key={a.step}
                       label={`${text.chain.waitAfter} ${c.steps.find((x) => x.id === a.step)?.name ?? ""}`}
                       wait={a}
+                      planned={assumed.waits.find((w) => w.after === a.step && w.to === s.id)?.plan}
+                      house={house}
                       onSave={(w) =>
                         setStep({
                           ...s,
@@ -117,6 +121,7 @@ export function Chain({
                     step={s}
                     component={c}
                     house={house}
+                    assumed={assumed.steps.find((x) => x.step === s.id)}
                     open={open === s.id}
                     onOpen={(o) => setOpen(o ? s.id : null)}
                     onSave={setStep}
@@ -153,7 +158,13 @@ export function Chain({
           {text.chain.add} <kbd>{text.chain.addKey}</kbd>
         </Button>
       )}
-      <WaitSlider label={text.editor.hold} wait={c.hold} onSave={(hold) => onSave({ ...c, hold })} />
+      <WaitSlider
+        label={text.editor.hold}
+        wait={c.hold}
+        planned={c.pot ? undefined : assumed.waits.find((w) => w.to === "")?.plan}
+        house={house}
+        onSave={(hold) => onSave({ ...c, hold })}
+      />
     </div>
   );
 }

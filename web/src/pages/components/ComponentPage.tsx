@@ -12,6 +12,7 @@ import { Swatch } from "../../ui/Swatch";
 import { Chain } from "./Chain";
 import { forget, keep, kept } from "./lineDrafts";
 import { Makings } from "./Makings";
+import { Pot } from "./Pot";
 import { useComponentChanges } from "./useComponentChanges";
 
 // ComponentPage is one component: its chain of steps, drawn or typed as kitchen lines,
@@ -110,12 +111,26 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
           options={house.sections.filter((s) => !s.pass).map((s) => [s.id, s.name] as const)}
           onSave={(v) => void changes.save({ ...c, section: v })}
         />
+        <Select
+          label={text.work.thing}
+          value={c.thing ?? ""}
+          options={[
+            [
+              "",
+              `${(c.thing ? "" : view.assumed.thing) || text.work.notKnown} (${text.work.guessed})`,
+            ] as const,
+            ...house.choices.things.map((u) => [u.kind, u.name] as const),
+          ]}
+          onSave={(v) => void changes.save({ ...c, thing: v || undefined })}
+        />
       </div>
+      <Pot component={c} house={house} onSave={(pot) => void changes.save({ ...c, pot })} />
       {asLines ? (
         <Lines key={view.version} view={view} onSave={changes.lines} />
       ) : (
         <Chain
           component={c}
+          assumed={view.assumed}
           house={house}
           onSave={(n) => void changes.save(n)}
           onEdit={(e) => void changes.chain(e)}

@@ -4,6 +4,8 @@ import { checkWords } from "../../ui/checks";
 import { Button } from "../../ui/Button";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
+import { HandsBar } from "./HandsBar";
+import { StepHands } from "./StepHands";
 
 type Step = Schemas["Step"];
 type Kind = string;
@@ -25,6 +27,7 @@ export function StepCard({
   step: s,
   component,
   house,
+  assumed,
   open,
   onOpen,
   onSave,
@@ -34,6 +37,7 @@ export function StepCard({
   step: Step;
   component: Schemas["Component"];
   house: Schemas["House"];
+  assumed: Schemas["AssumedStep"] | undefined;
   open: boolean;
   onOpen: (open: boolean) => void;
   onSave: (s: Step) => void;
@@ -61,7 +65,14 @@ export function StepCard({
           label={text.editor.hands}
           value={s.hands}
           options={hands}
-          onSave={(h) => onSave({ ...s, hands: h })}
+          onSave={(h) =>
+            // Who has both hands on it throughout has none at its ends alone.
+            onSave(
+              h === "both"
+                ? { ...s, hands: h, ends: { in_s: 0, out_s: 0 }, touches: undefined }
+                : { ...s, hands: h },
+            )
+          }
         />
         <Select
           label={text.chain.equipment}
@@ -83,6 +94,9 @@ export function StepCard({
           {open ? text.editor.close : text.chain.more}
         </Button>
       </div>
+      {s.hands !== "both" && (
+        <HandsBar step={s} eyes={assumed?.eyes ?? 1} onSave={(ends) => onSave({ ...s, ends })} />
+      )}
       {(s.dangers.length > 0 || s.checks.length > 0) && !open && (
         <p className="quiet hints">
           {s.checks.map(checkWords).join(" · ")}
@@ -152,6 +166,7 @@ export function StepCard({
               onSave={(v) => onSave({ ...s, section: v || undefined })}
             />
           </div>
+          <StepHands step={s} assumed={s.phase === "pick-up" ? assumed : undefined} onSave={onSave} />
           <fieldset className="fields">
             <legend>{text.chain.after}</legend>
             {component.steps

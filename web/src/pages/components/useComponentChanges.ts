@@ -42,6 +42,7 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
             queries.setQueryData(keys.component(id), {
               component: answer.component,
               version: answer.version,
+              assumed: answer.assumed,
             });
             setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
             setSaid(answer.said.text);

@@ -1,0 +1,122 @@
+import type { Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+import { Select, TextField } from "../../ui/fields";
+import { SecondsField, TimeField } from "../../ui/understood";
+
+type Step = Schemas["Step"];
+type Touch = Schemas["Touch"];
+
+const times = ["half-way", "after", "before-end", "every"] as const;
+
+// StepHands is what a step that does not take the hands throughout says of them: how long at its ends, what is done inside it,
+// whether it goes on from the step before, and whether it may begin before the call.
+export function StepHands({
+  step: s,
+  assumed,
+  onSave,
+}: {
+  step: Step;
+  assumed: Schemas["AssumedStep"] | undefined;
+  onSave: (s: Step) => void;
+}) {
+  const touches = s.touches ?? [];
+  const set = (list: Touch[]) => onSave({ ...s, touches: list.length > 0 ? list : undefined });
+  const ends = (e: Partial<Step["ends"]>) => onSave({ ...s, ends: { ...s.ends, ...e } });
+  const guess = (is: boolean | undefined) => (is ? text.work.guessedYes : text.work.guessedNo);
+  return (
+    <>
+      {s.hands !== "both" && (
+        <>
+          <div className="fields">
+            <SecondsField
+              label={text.work.layIn}
+              value={s.ends.in_s}
+              onSave={(v) => ends({ in_s: v ?? 0 })}
+            />
+            <SecondsField
+              label={text.work.inEach}
+              value={s.ends.in_each_s}
+              onSave={(v) => ends({ in_each_s: v })}
+            />
+            <SecondsField
+              label={text.work.takeOut}
+              value={s.ends.out_s}
+              onSave={(v) => ends({ out_s: v ?? 0 })}
+            />
+            <SecondsField
+              label={text.work.outEach}
+              value={s.ends.out_each_s}
+              onSave={(v) => ends({ out_each_s: v })}
+            />
+          </div>
+          <fieldset className="fields">
+            <legend>{text.work.inside}</legend>
+            {touches.map((t, i) => {
+              const one = (n: Partial<Touch>) => set(touches.map((x, j) => (j === i ? { ...x, ...n } : x)));
+              return (
+                <span className="fields" key={i}>
+                  <TextField label={text.work.what} value={t.say} onSave={(say) => one({ say })} />
+                  <SecondsField
+                    label={text.work.forLong}
+                    value={t.seconds}
+                    onSave={(v) => one({ seconds: v ?? t.seconds })}
+                  />
+                  <Select
+                    label={text.work.when}
+                    value={t.when}
+                    options={times.map((x) => [x, text.work.times[x]] as const)}
+                    onSave={(when) => one({ when, at_s: when === "half-way" ? undefined : (t.at_s ?? 300) })}
+                  />
+                  {t.when !== "half-way" && (
+                    <TimeField
+                      label={text.work.at}
+                      value={t.at_s}
+                      onSave={(v) => one({ at_s: v ?? t.at_s })}
+                    />
+                  )}
+                  <Button look="outline-danger" onClick={() => set(touches.filter((_, j) => j !== i))}>
+                    {text.chain.drop}
+                  </Button>
+                </span>
+              );
+            })}
+            <Button onClick={() => set([...touches, { say: text.work.turn, seconds: 10, when: "half-way" }])}>
+              {text.work.add}
+            </Button>
+          </fieldset>
+        </>
+      )}
+      {assumed && (
+        <div className="fields">
+          {s.after.length === 1 && (
+            <Select
+              label={text.work.same}
+              value={s.same === undefined ? "" : s.same ? "yes" : "no"}
+              options={
+                [
+                  ["", guess(assumed.goes_on)],
+                  ["yes", text.work.yes],
+                  ["no", text.work.no],
+                ] as const
+              }
+              onSave={(v) => onSave({ ...s, same: v === "" ? undefined : v === "yes" })}
+            />
+          )}
+          <Select
+            label={text.work.call}
+            value={s.call ?? ""}
+            options={
+              [
+                ["", guess(assumed.may_begin)],
+                ["any-time", text.work.yes],
+                ["on-the-call", text.work.no],
+              ] as const
+            }
+            onSave={(v) => onSave({ ...s, call: v || undefined })}
+          />
+        </div>
+      )}
+    </>
+  );
+}

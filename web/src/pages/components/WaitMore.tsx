@@ -1,0 +1,89 @@
+import type { Schemas } from "../../api/client";
+import { text } from "../../text";
+import { Button } from "../../ui/Button";
+import { Select, TextField } from "../../ui/fields";
+import { DegreesField, SecondsField, TimeField } from "../../ui/understood";
+
+type Wait = Schemas["Wait"];
+
+// WaitMore is how something is kept while it waits: at once, the place that it takes, what ends it, its care.
+export function WaitMore({
+  wait: w,
+  house,
+  onSave,
+}: {
+  wait: Wait;
+  house: Schemas["House"];
+  onSave: (w: Wait) => void;
+}) {
+  const kinds = [...new Set(house.equipment.map((e) => e.kind))].filter((k) => k !== "pass" && k !== "bench");
+  return (
+    <div className="fields">
+      <Button
+        onClick={() => onSave({ ...w, shortest: 0, best: undefined, longest: 30, no_limit: undefined })}
+      >
+        {text.work.atOnce}
+      </Button>
+      <Select
+        label={text.work.takes}
+        value={w.in?.kind ?? ""}
+        options={[
+          ["", text.chain.noEquipment] as const,
+          ...kinds.map((k) => [k, k.replace("-", " ")] as const),
+        ]}
+        onSave={(kind) =>
+          onSave({
+            ...w,
+            in: kind === "" ? undefined : { ...w.in, kind, units: w.in?.units ?? 1 },
+            longest: kind === "" ? w.longest : (w.longest ?? Math.max(3600, 2 * w.shortest)),
+            no_limit: undefined,
+          })
+        }
+      />
+      {w.in && (
+        <DegreesField
+          label={text.chain.degrees}
+          value={w.in.setpoint_c}
+          onSave={(v) => onSave({ ...w, in: { ...w.in!, setpoint_c: v } })}
+        />
+      )}
+      <TextField
+        label={text.work.until}
+        value={w.until ?? ""}
+        placeholder={text.work.untilHint}
+        onSave={(v) => onSave({ ...w, until: v || undefined })}
+      />
+      <TextField
+        label={text.work.kept}
+        value={w.kept ?? ""}
+        placeholder={text.work.keptHint}
+        onSave={(v) => onSave({ ...w, kept: v || undefined })}
+      />
+      <TextField
+        label={text.work.care}
+        value={w.care?.say ?? ""}
+        placeholder={text.work.careHint}
+        onSave={(say) =>
+          onSave({
+            ...w,
+            care: say ? { say, seconds: w.care?.seconds ?? 15, every_s: w.care?.every_s ?? 1200 } : undefined,
+          })
+        }
+      />
+      {w.care && (
+        <>
+          <SecondsField
+            label={text.work.forLong}
+            value={w.care.seconds}
+            onSave={(v) => onSave({ ...w, care: { ...w.care!, seconds: v ?? w.care!.seconds } })}
+          />
+          <TimeField
+            label={text.work.every}
+            value={w.care.every_s}
+            onSave={(v) => onSave({ ...w, care: { ...w.care!, every_s: v ?? w.care!.every_s } })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
