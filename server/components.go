@@ -213,6 +213,9 @@ func (ch *StepChange) apply(c *kitchen.Component, step string) (string, error) {
 	}
 	if ch.Hands != nil {
 		x.Hands = *ch.Hands
+		if x.Hands == kitchen.Both { // throughout, not at the ends alone
+			x.Ends, x.Touches = kitchen.Ends{}, nil
+		}
 	}
 	if ch.Time != nil {
 		x.Time = *ch.Time

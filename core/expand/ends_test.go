@@ -158,3 +158,10 @@ func TestAWaitTakesItsPlace(t *testing.T) {
 	d.Equipment[1].Capacity = 2
 	require.Equal(t, map[string]int64{"fowl": -920, "duck": -910}, fires(plan(t, d, 1, 1)))
 }
+
+// Two at the pass are two people, each said once.
+func TestWhoPlatesIsSaidByName(t *testing.T) {
+	c := kitchen.Component{ID: "x", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{pick("heat", kitchen.Both, 60)}}
+	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "x", Seconds: 10}}), 2, 2)
+	require.ElementsMatch(t, []string{"Head", "Sous"}, p.Platers)
+}

@@ -133,7 +133,7 @@ func (e *Evening) tables(joins []string) string {
 			high = x.Round
 		}
 	}
-	out := strings.Join(names, " + ")
+	out := together(names)
 	switch {
 	case low > 0 && low == high:
 		return message.Of("course.round", "tables", out, "round", low).Text
@@ -141,6 +141,22 @@ func (e *Evening) tables(joins []string) string {
 		return message.Of("course.rounds", "tables", out, "from", low, "to", high).Text
 	}
 	return out
+}
+
+// together lists names; what they begin with alike is said once: Table 1, 2, 4.
+func together(names []string) string {
+	out := make([]string, len(names))
+	first, _, _ := strings.Cut(names[0], " ")
+	for i, n := range names {
+		word, rest, two := strings.Cut(n, " ")
+		if !two || word != first || strings.Contains(rest, " ") {
+			return strings.Join(names, " + ")
+		}
+		if out[i] = rest; i == 0 {
+			out[i] = n
+		}
+	}
+	return strings.Join(out, ", ")
 }
 
 func runsOf(s *workload.Schedule) map[string]*workload.Run {

@@ -151,8 +151,9 @@ func (f *Firing) read(s *workload.Schedule, runs map[string]*workload.Run, at ma
 	join := at[f.Table.ID]
 	p.JoinAt = f.Origin.Add(time.Duration(join) * time.Second)
 	p.LateS = int64(p.JoinAt.Sub(p.WantedAt) / time.Second)
-	for _, id := range runs[f.platingID()].Resources[:f.Table.Hands] {
-		p.Platers = append(p.Platers, names[id])
+	on := runs[f.platingID()].Resources
+	for k := range f.Table.Hands {
+		p.Platers = append(p.Platers, names[on[2*k]]) // hands, and that they are not at the stove (leave)
 	}
 	platingStart := runs[f.platingID()].Start
 	for _, m := range f.Moments {

@@ -51,6 +51,22 @@ export const work = {
   care: "Care",
   careHint: "stir",
   every: "every",
+  stays: "stays until somebody comes,",
+  // The firing sheet.
+  sheetOf: "Sheet of",
+  everybody: "the section",
+  nothingToDo: "Nothing to do.",
+  lines: { fire: "", next: "then", touch: "by hand", out: "off" },
+  off: "off",
+  readyBy: "ready by",
+  restUntil: "rests until",
+  mayUntil: "may wait until",
+  onCall: "not before the call",
+  handsFor: "hands",
+  // A service.
+  school: "When not both can be",
+  rather: "send late rather than held",
+  inTime: "send in time",
   // The component.
   thing: "What it is",
   guessed: "by its name",

@@ -20,6 +20,8 @@ export const keys = {
   prep: ["prep"] as const,
   prepMends: (cost: number, now: string) => kept("prep", "mends", cost, now),
   fire: (service?: string, mend?: string) => kept("fire", service, mend),
+  sheet: (service: string, plan: number, section: string, person: string) =>
+    kept("fire", service, "sheet", plan, section, person),
   fireMends: (service: string, version: number) => kept("fire", service, "mends", version),
   fireJoin: (service: string, mend: string, join: string, cost: number, version: number) =>
     kept("fire", service, mend, "join", join, cost, version),

@@ -3,7 +3,16 @@ import type { Schemas } from "../api/client";
 import { headHeight, layout, rowHeight, thickness, wedge } from "./strands";
 
 const bar = (start_s: number, finish_s: number, hands: Schemas["Bar"]["hands"] = "both", more = {}) =>
-  ({ task: `t${start_s}`, name: "Sear", start_s, finish_s, hands, of: 1, ...more }) as Schemas["Bar"];
+  ({
+    task: `t${start_s}`,
+    name: "Sear",
+    start_s,
+    finish_s,
+    hands,
+    of: 1,
+    touches: [],
+    ...more,
+  }) as unknown as Schemas["Bar"];
 const strand = (bars: Schemas["Bar"][], waits: Partial<Schemas["WaitBar"]>[] = [], more = {}) =>
   ({
     component: "c",
@@ -41,6 +50,20 @@ describe("the layout of strands", () => {
   it("draws attention as thickness", () => {
     const l = layout(plan(strand([bar(-600, -500), bar(-500, -400, "tend"), bar(-400, -300, "none")])), 900);
     expect(l.rows[0]?.bars.map((b) => b.height)).toEqual([thickness.both, thickness.tend, thickness.none]);
+  });
+  it("draws the hands at the ends of a step as high as a step that takes them throughout", () => {
+    const touches = [
+      { kind: "in", say: "put in", from_s: -600, to_s: -570, who: "A" },
+      { kind: "out", say: "take out", from_s: -330, to_s: -300, who: "A" },
+    ];
+    const l = layout(plan(strand([bar(-600, -300, "tend", { touches })])), 900);
+    const b = l.rows[0]?.bars[0];
+    expect(b?.height).toBe(thickness.tend);
+    expect(b?.hands.map((h) => h.height)).toEqual([thickness.both, thickness.both]);
+    // Both stand in one line, the ends where the step ends.
+    expect(b?.hands[0]?.x).toBeCloseTo(b?.x ?? 0);
+    expect((b?.hands[1]?.x ?? 0) + (b?.hands[1]?.width ?? 0)).toBeCloseTo((b?.x ?? 0) + (b?.width ?? 0));
+    expect((b?.hands[0]?.y ?? 0) + thickness.both / 2).toBeCloseTo((b?.y ?? 0) + thickness.tend / 2);
   });
   it("puts batches that overlap side by side, and others in one line", () => {
     const two = layout(plan(strand([bar(-600, -300), bar(-500, -200)])), 900).rows[0]?.bars;

@@ -20,6 +20,8 @@ export interface BarShape {
   y: number;
   height: number;
   label: { text: string; x: number; y: number; inside: boolean } | null;
+  // Hands at its ends and inside it, as high as a step that takes them throughout.
+  hands: { x: number; width: number; y: number; height: number; touch: Schemas["BarTouch"] }[];
 }
 
 export interface WaitShape {
@@ -96,6 +98,7 @@ function barShape(
   taken: [number, number][],
 ): BarShape {
   const gap = lanes > 1 ? 2 : 0;
+  const high = bar.touches.length > 0 ? thickness.both : thickness[bar.hands];
   const full = thickness[bar.hands];
   const height = Math.max(3, full / lanes - gap);
   const width = Math.max(2, x(bar.finish_s) - x(bar.start_s));
@@ -121,11 +124,23 @@ function barShape(
       const above = words.find((w) => w && free(w));
       if (above) {
         taken.push([middle - textWidth(above) / 2 - 6, middle + textWidth(above) / 2 + 6]);
-        label = { text: above, x: middle, y: y - full / 2 - 3, inside: false };
+        label = { text: above, x: middle, y: y - high / 2 - 3, inside: false };
       }
     }
   }
-  return { bar, x: x(bar.start_s), width, y: y - full / 2 + lane * (full / lanes) + gap / 2, height, label };
+  const row = thickness.both / lanes;
+  const hands = bar.touches.map((touch) => ({
+    touch,
+    x: x(touch.from_s),
+    width: Math.max(2, x(touch.to_s) - x(touch.from_s)),
+    y: y - thickness.both / 2 + lane * row + gap / 2,
+    height: row - gap,
+  }));
+  const top =
+    hands.length > 0
+      ? y - thickness.both / 2 + lane * row + row / 2 - height / 2
+      : y - full / 2 + lane * (full / lanes) + gap / 2;
+  return { bar, x: x(bar.start_s), width, y: top, height, label, hands };
 }
 
 const firstWords = (s: string) => s.split(/,| in the | and /)[0] ?? s;

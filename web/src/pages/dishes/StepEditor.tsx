@@ -123,7 +123,8 @@ function Fields({
     }
     if (said("shortest", "best", "longest")) {
       const w = {
-        place: wait?.place,
+        ...wait,
+        no_limit: all.longest.trim() === "" ? wait?.no_limit : undefined,
         shortest: (await read(text.editor.shortest, all.shortest, true)) ?? 0,
         best: await read(text.editor.best, all.best, true),
         longest: await read(text.editor.longest, all.longest, true),

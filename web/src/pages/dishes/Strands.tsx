@@ -22,6 +22,7 @@ const handsWord = (h: Bar["hands"]) => text.editor[h];
 // spoken says a step in words, for those who hear the chart.
 const spoken = (b: Bar) =>
   `${b.name}, ${b.portions} ${text.strands.portions}, ${clock(b.start_at)}, ${span(b.finish_s - b.start_s)}, ${handsWord(b.hands)}` +
+  b.touches.map((t) => `, ${t.say} ${span(t.to_s - t.from_s)} ${t.who}`).join("") +
   (b.setpoint_c === undefined ? "" : `, ${b.setpoint_c} °C`);
 
 // Strands draws every component's way to the plate. Thickness is attention; a wait
@@ -130,7 +131,9 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
                       (w.wait.best === undefined ? "" : `, ${text.editor.best} ${span(w.wait.best)}`) +
                       (w.wait.longest === undefined
                         ? ""
-                        : `, ${text.editor.longest} ${span(w.wait.longest)}`)}
+                        : `, ${text.editor.longest} ${span(w.wait.longest)}`) +
+                      (w.wait.assumed ? ` (${text.work.usual})` : "") +
+                      (w.wait.kept ? `, ${w.wait.kept}` : "")}
                   </title>
                 </path>
                 {w.shortestX !== null && (
@@ -177,6 +180,20 @@ export function Strands({ plan, sections, chosen, onChoose, onStretch }: Props) 
                     rx={3}
                     fill={hue(row.strand.section)}
                   />
+                  {!dragged &&
+                    b.hands.map((h, i) => (
+                      <rect
+                        key={i}
+                        data-hands={h.touch.kind}
+                        x={h.x}
+                        width={h.width}
+                        y={h.y}
+                        height={h.height}
+                        fill={hue(row.strand.section)}
+                      >
+                        <title>{`${h.touch.say} ${span(h.touch.to_s - h.touch.from_s)}, ${h.touch.who}`}</title>
+                      </rect>
+                    ))}
                   {b.label && (
                     <text
                       x={b.label.x}

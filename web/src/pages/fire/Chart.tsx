@@ -365,6 +365,28 @@ function LaneView({
                   stroke={p.run.apart ? "var(--ink)" : "none"}
                   strokeWidth={p.run.apart ? 2 : 0}
                 />
+                {(
+                  [
+                    ["in", p.run.in_s ?? 0],
+                    ["out", p.run.out_s ?? 0],
+                  ] as const
+                )
+                  .filter(([, s]) => s > 0)
+                  .map(([end, s]) => {
+                    const w = Math.max(1.5, (perMinute(axis) * s) / 60);
+                    const high = Math.min(track - 3, thickness.both);
+                    return (
+                      <rect
+                        key={end}
+                        data-hands={end}
+                        x={end === "in" ? p.x : p.x + p.width - w}
+                        y={p.track * track + (track - high) / 2}
+                        width={w}
+                        height={high}
+                        fill={l.hue}
+                      />
+                    );
+                  })}
                 {p.label !== "" && (
                   <text
                     x={p.inside ? p.x + 4 : p.x + p.width + 3}

@@ -67,6 +67,8 @@ export function JobPanel({
                 {s.on.length > 0 && ` · ${s.on.join(", ")}`}
                 {s.setpoint_c !== undefined && ` ${s.setpoint_c} °C`}
                 {s.begun && ` · ${text.prep.running}`}
+                {s.acts.map((a) => ` · ${a.say} ${dayClock(a.at, today)} ${a.who}`).join("")}
+                {s.stays_s !== undefined && ` · ${text.work.stays} ${span(s.stays_s)}`}
               </span>
               {limits
                 .filter((l) => s.step === l.step)

@@ -7,7 +7,8 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
-import { amountOf, dateOf, dayName, entriesOf, type Job, type Step } from "./days";
+import { span } from "../../ui/time";
+import { amountOf, dateOf, dayName, sheetLines, type SheetLine } from "./days";
 import { usePrep, useTicks } from "./usePrep";
 
 // SheetPage is a section's list for the tablet on the shelf and for print: large ticks,
@@ -42,8 +43,8 @@ export function SheetPage() {
       </header>
       <Faulty problem={ticks.problem} />
       {p.days.map((d) => {
-        const entries = entriesOf(p.jobs, id, d.date);
-        if (entries.length === 0) return null;
+        const lines = sheetLines(p.jobs, id, d.date);
+        if (lines.length === 0) return null;
         return (
           <section key={d.date} className="card-enamel">
             <h2>
@@ -51,17 +52,14 @@ export function SheetPage() {
               {d.date === dateOf(p.now) && ` · ${text.prep.today}`}{" "}
               <span className="quiet">{d.services.join(", ")}</span>
             </h2>
-            {entries.flatMap((e) =>
-              e.steps.map((s) => (
-                <Line
-                  key={s.task}
-                  job={e.job}
-                  step={s}
-                  said={p.ticks.find((t) => t.task === s.task)}
-                  onTick={(t) => void ticks.tick(t)}
-                />
-              )),
-            )}
+            {lines.map((l) => (
+              <Line
+                key={l.key}
+                line={l}
+                said={p.ticks.find((t) => t.task === l.step.task)}
+                onTick={(t) => void ticks.tick(t)}
+              />
+            ))}
           </section>
         );
       })}
@@ -70,13 +68,11 @@ export function SheetPage() {
 }
 
 function Line({
-  job,
-  step,
+  line: { job, step, at, who, act, tick },
   said,
   onTick,
 }: {
-  job: Job;
-  step: Step;
+  line: SheetLine;
   said: Schemas["Tick"] | undefined;
   onTick: (t: Schemas["TickIn"]) => void;
 }) {
@@ -95,27 +91,37 @@ function Line({
     });
   return (
     <div className={`sheet-line${step.done ? " done" : ""}`} data-task={step.task}>
-      <button
-        type="button"
-        className="tick"
-        aria-pressed={step.done}
-        aria-label={`${text.prep.tick} ${job.name}: ${step.name}`}
-        onClick={() => send(!step.done)}
-      >
-        {step.done ? "✓" : ""}
-      </button>
-      <span className="when figure">{step.start_at.slice(11, 16)}</span>
+      {tick ? (
+        <button
+          type="button"
+          className="tick"
+          aria-pressed={step.done}
+          aria-label={`${text.prep.tick} ${job.name}: ${step.name}`}
+          onClick={() => send(!step.done)}
+        >
+          {step.done ? "✓" : ""}
+        </button>
+      ) : (
+        <span className="no-tick" />
+      )}
+      <span className="when figure">{at.slice(11, 16)}</span>
       <span className="what">
         <b>
           {job.name} {job.of > 1 && `${job.number}/${job.of}`}
         </b>
-        <span>{step.name}</span>
+        <span>
+          {act && <b>{act.say}: </b>}
+          {step.name}
+        </span>
         <span className="quiet">
-          {step.people.join(", ")}
+          {who.join(", ")}
+          {step.on.length > 0 && ` · ${step.on.join(", ")}`}
+          {step.setpoint_c !== undefined && ` ${step.setpoint_c}°`}
+          {act?.kind === "out" && step.stays_s !== undefined && ` · ${text.work.stays} ${span(step.stays_s)}`}
           {said?.done && said.person && ` · ${text.prep.tickedBy} ${said.person}`}
         </span>
       </span>
-      {step.last ? (
+      {step.last && tick ? (
         <>
           <label className="field">
             {text.prep.made} ({amountOf(job.amount, job.unit)})

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { amountOf, dateOf, dayClock, dayName, entriesOf, workOf, type Job } from "./days";
+import { amountOf, dateOf, dayClock, dayName, entriesOf, sheetLines, workOf, type Job } from "./days";
 
 describe("days", () => {
   it("takes the date of the kitchen's wall", () =>
@@ -35,5 +35,51 @@ describe("days", () => {
     ];
     expect(entriesOf(list, "larder", "2026-05-14").map((e) => e.job.id)).toEqual(["early", "late"]);
     expect(entriesOf(list, "fish", "2026-05-14")).toEqual([]);
+  });
+  it("puts in and takes out on the sheet what needs nobody, each on its day, and ticks it off when it is out", () => {
+    const act = (kind: string, at: string) => ({ kind, at, who: "Ines", say: kind });
+    const jobs = [
+      {
+        id: "beans",
+        steps: [
+          {
+            task: "soak",
+            section: "larder",
+            hands: "none",
+            start_at: "2026-05-13T22:00:00+02:00",
+            people: [],
+            acts: [act("in", "2026-05-13T22:00:00+02:00"), act("out", "2026-05-14T10:00:00+02:00")],
+          },
+          {
+            task: "simmer",
+            section: "larder",
+            hands: "tend",
+            start_at: "2026-05-14T10:30:00+02:00",
+            people: ["Pim"],
+            acts: [act("in", "2026-05-14T10:30:00+02:00"), act("touch", "2026-05-14T11:00:00+02:00")],
+          },
+          {
+            task: "cool",
+            section: "larder",
+            hands: "none",
+            start_at: "2026-05-14T12:00:00+02:00",
+            people: [],
+            acts: [],
+          },
+        ],
+      },
+    ] as unknown as Job[];
+    const said = (date: string) =>
+      sheetLines(jobs, "larder", date).map(
+        (l) =>
+          `${l.at.slice(11, 16)} ${l.step.task} ${l.act?.kind ?? ""} ${l.who.join()} ${l.tick ? "tick" : ""}`,
+      );
+    expect(said("2026-05-13")).toEqual(["22:00 soak in Ines "]);
+    expect(said("2026-05-14")).toEqual([
+      "10:00 soak out Ines tick",
+      "10:30 simmer  Pim tick",
+      "11:00 simmer touch Ines ",
+    ]);
+    expect(sheetLines(jobs, "fish", "2026-05-14")).toEqual([]);
   });
 });

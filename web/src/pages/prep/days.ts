@@ -26,6 +26,42 @@ export function entriesOf(jobs: Job[], section: string, date: string): Entry[] {
     .sort((a, b) => (a.steps[0]?.start_at ?? "").localeCompare(b.steps[0]?.start_at ?? ""));
 }
 
+export interface SheetLine {
+  key: string;
+  job: Job;
+  step: Step;
+  at: string;
+  who: string[];
+  act: Schemas["StepAct"] | null; // hands at an end of the step or inside it; null for the step itself
+  tick: boolean; // the step is ticked off here
+}
+
+// sheetLines are what a section does on a day, by the clock: steps that somebody stands at, and of those that need nobody
+// the putting in, what is done between, and the taking out, where they are ticked off.
+export function sheetLines(jobs: Job[], section: string, date: string): SheetLine[] {
+  const out: SheetLine[] = [];
+  for (const job of jobs)
+    for (const step of job.steps) {
+      if (step.section !== section) continue;
+      const alone = step.hands === "none";
+      if (!alone)
+        out.push({ key: step.task, job, step, at: step.start_at, who: step.people, act: null, tick: true });
+      const acts = alone ? step.acts : step.acts.filter((a) => a.kind === "touch");
+      acts.forEach((act, i) =>
+        out.push({
+          key: `${step.task}/${act.kind}/${i}`,
+          job,
+          step,
+          at: act.at,
+          who: [act.who],
+          act,
+          tick: alone && i === acts.length - 1,
+        }),
+      );
+    }
+  return out.filter((l) => dateOf(l.at) === date).sort((a, b) => a.at.localeCompare(b.at));
+}
+
 // dayName writes a date as a cook says it.
 export const dayName = (date: string) =>
   new Date(`${date}T12:00:00Z`).toLocaleDateString("en-GB", {

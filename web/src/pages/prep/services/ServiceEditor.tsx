@@ -60,6 +60,17 @@ export function ServiceEditor({
           }
           onSave={(pacing) => onSave({ ...s, pacing })}
         />
+        <Select
+          label={text.work.school}
+          value={s.school ?? "rather-late"}
+          options={
+            [
+              ["rather-late", text.work.rather],
+              ["in-time", text.work.inTime],
+            ] as const
+          }
+          onSave={(school) => onSave({ ...s, school })}
+        />
         <NumberField
           label={text.services.firstAfter}
           value={s.first_after_min}

@@ -1,0 +1,86 @@
+package expand_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+)
+
+// broth is brought up in 300 s with an eye on it, is good for an hour, and is topped up for 40 s every 20 min.
+func broth() kitchen.Component {
+	return kitchen.Component{ID: "broth", Pot: &kitchen.Pot{HoldsS: 3600, TopUp: &kitchen.Care{Say: "top up", Seconds: 40, EveryS: 1200}},
+		Steps: []kitchen.Step{pick("heat", kitchen.Tend, 300)}}
+}
+
+func potted(c kitchen.Component, seated ...int) kitchen.Data {
+	var tables []kitchen.ServiceTable
+	for i, at := range seated {
+		tables = append(tables, table(string(rune('a'+i)), 2, at))
+	}
+	return served([]kitchen.Component{c}, []kitchen.Element{{Component: "broth", Seconds: 10}}, tables...)
+}
+
+// Tables at 19:00, 19:10, 19:44 draw from the first pot: three quarters of an hour lie between the first and the last that
+// may. The one at 19:46 gets the second. Nobody fires a broth for one table.
+func TestAPotIsBroughtUpOnceForItsTime(t *testing.T) {
+	_, _, p := evening(t, potted(broth(), 19*60, 19*60+10, 19*60+45, 19*60+46), true)
+	require.Len(t, p.Fires, 2)
+	require.Equal(t, []string{"a/main", "b/main", "c/main"}, p.Fires[0].Joins)
+	require.Equal(t, 6, p.Fires[0].Count)
+	require.Equal(t, []string{"d/main"}, p.Fires[1].Joins)
+	for _, j := range p.Joins {
+		require.Zero(t, j.LateS)
+		require.Zero(t, j.OverS)
+	}
+	// Up at 18:59:40 for the first plate of a table of two, plated in 20 s: on at 18:54:40.
+	require.Equal(t, "18:54:40", p.Fires[0].At.Format("15:04:05"))
+	// Topped up about 20 min and 40 min later, not for a table that never comes.
+	var tops []expand.Fire
+	for _, l := range p.Lines {
+		if l.Kind == expand.LineTouch {
+			tops = append(tops, l)
+		}
+	}
+	require.Len(t, tops, 2)
+	for k, x := range tops {
+		after := x.At.Sub(p.Fires[0].OffAt)
+		require.InDelta(t, float64(k+1)*1200, after.Seconds(), 300)
+		require.Equal(t, 40*time.Second, x.OffAt.Sub(x.At))
+		require.Equal(t, []string{"A"}, x.People)
+	}
+}
+
+// It stands where it is said to stand from when it is up until the last plate has it.
+func TestAPotTakesItsPlace(t *testing.T) {
+	c := broth()
+	c.Pot.TopUp, c.Pot.In = nil, &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1}
+	d := potted(c, 19*60, 19*60+30)
+	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "bain", Name: "Bain-marie", Kind: kitchen.Holding, Capacity: 1, Unit: "pot"})
+	_, _, p := evening(t, d, true)
+	require.Len(t, p.Fires, 1)
+	for _, l := range p.Loads {
+		if l.Of.ID == "bain" {
+			require.Len(t, l.Steps, 2)
+			require.Equal(t, p.Fires[0].OffAt, l.Steps[0].At)
+			require.Equal(t, "19:29:40", l.Steps[1].At.Format("15:04:05"))
+			return
+		}
+	}
+	t.Fatal("the bain-marie is not used")
+}
+
+// Ten minutes good: 7½ minutes lie between the first table and the last that may draw from it.
+func TestAPotThatWouldBeTooOldIsFollowedByTheNext(t *testing.T) {
+	c := broth()
+	c.Pot.HoldsS, c.Pot.TopUp = 600, nil
+	d := potted(c, 19*60, 19*60+7)
+	_, _, p := evening(t, d, true)
+	require.Len(t, p.Fires, 1, "within three quarters of its time")
+	d = potted(c, 19*60, 19*60+8)
+	_, _, p = evening(t, d, true)
+	require.Len(t, p.Fires, 2)
+}
