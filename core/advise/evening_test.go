@@ -47,7 +47,11 @@ func TestRankOfMends(t *testing.T) {
 	require.Equal(t, []string{"best", "small", "dear"}, []string{list[0].ID, list[1].ID, list[2].ID})
 	c := advise.Candidate{}
 	require.False(t, c.Worth(&expand.EveningPlan{Cost: 100}, &expand.EveningPlan{Cost: 100}), "what saves nothing does not help")
-	require.True(t, c.Worth(&expand.EveningPlan{Cost: 100}, &expand.EveningPlan{Cost: 40}))
+	require.False(t, c.Worth(&expand.EveningPlan{Cost: 100}, &expand.EveningPlan{Cost: 40}), "what does not fit is as it was")
+	late := &expand.EveningPlan{Cost: 100, Joins: []expand.EveningJoin{{LateS: 90}}}
+	require.True(t, c.Worth(late, &expand.EveningPlan{Cost: 40, Joins: []expand.EveningJoin{{LateS: 89}}}))
+	over := &expand.EveningPlan{Cost: 100, Trouble: []expand.FireTrouble{{Kind: "hold", ByS: 9}}}
+	require.True(t, c.Worth(over, &expand.EveningPlan{Cost: 40, Trouble: []expand.FireTrouble{{Kind: "hold", ByS: 8}}}))
 	require.Equal(t, int64(60), c.Mend.SavesS)
 }
 

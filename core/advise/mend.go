@@ -336,11 +336,11 @@ func Overdue(p *expand.EveningPlan) (s int64) {
 }
 
 // Worth fills in what a candidate saves, from the plan before and the plan with it;
-// helps is false when it saves nothing.
+// helps is false when it saves nothing, or nothing of what does not fit: waits that are shorter by a little mend nothing.
 func (c *Candidate) Worth(was, is *expand.EveningPlan) (helps bool) {
 	c.Mend.SavesS, c.Mend.LateS, c.Mend.WasS = was.Cost-is.Cost, Lateness(is), Lateness(was)
 	c.Mend.OverS, c.Mend.OverWasS = Overdue(is), Overdue(was)
-	return c.Mend.SavesS > 0
+	return c.Mend.SavesS > 0 && (c.Mend.LateS < c.Mend.WasS || c.Mend.OverS < c.Mend.OverWasS)
 }
 
 // Rank puts first what saves most beyond what it costs.

@@ -146,12 +146,17 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 			f.takes(&line, f.runs[id])
 		}
 	}
+	// What is taken out by hand has a line of its own: how it waits then, and how one sees that it is done, stands there.
+	begun := line
+	if slices.ContainsFunc(f.acts[t.ID], func(id string) bool { return f.e.ref(id).Act == ActOut }) {
+		begun.RestUntil, begun.MayUntil, begun.Checks, begun.Kept = nil, nil, []kitchen.DoneCheck{}, ""
+	}
 	if f.before[t.ID] {
-		line.Kind = LineNext
+		begun.Kind = LineNext
 	} else {
 		out.Fires = append(out.Fires, line)
 	}
-	out.Lines = append(out.Lines, line)
+	out.Lines = append(out.Lines, begun)
 	for _, id := range f.acts[t.ID] {
 		a, ref := f.runs[id], f.e.ref(id)
 		if ref.Act == ActIn {

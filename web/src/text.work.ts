@@ -58,6 +58,8 @@ export const work = {
   nothingToDo: "Nothing to do.",
   lines: { fire: "", next: "then", touch: "by hand", out: "off" },
   off: "off",
+  upTo: "or up to",
+  later: "later",
   readyBy: "ready by",
   restUntil: "rests until",
   mayUntil: "may wait until",

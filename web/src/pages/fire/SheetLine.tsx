@@ -76,7 +76,9 @@ export function SheetLine({
       </span>
       <span className="quiet until">
         {f.kind === "fire" && (
-          <span>{f.may_s > 0 ? `${text.fire.may} ${span(f.may_s)}` : text.fire.onTheDot}</span>
+          <span>
+            {f.may_s > 0 ? `${text.work.upTo} ${rough(f.may_s)} ${text.work.later}` : text.fire.onTheDot}
+          </span>
         )}
         {f.rest_until && (
           <span>
@@ -97,6 +99,9 @@ export function SheetLine({
     </div>
   );
 }
+
+// rough is a time that nobody keeps to the second.
+const rough = (s: number) => (s < 120 ? span(s) : `${Math.floor(s / 60)} min`);
 
 // handsOf is how much of a cook it takes.
 const handsOf = (f: Fire) =>

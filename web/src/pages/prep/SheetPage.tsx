@@ -147,15 +147,17 @@ function Line({
       ) : (
         <span className="spare" />
       )}
-      <label className="field note">
-        {text.prep.note}
-        <input
-          className="form-control"
-          value={shownNote}
-          onChange={(e) => setNote(e.target.value)}
-          onBlur={() => note !== null && send(step.done)}
-        />
-      </label>
+      {tick && (
+        <label className="field note">
+          {text.prep.note}
+          <input
+            className="form-control"
+            value={shownNote}
+            onChange={(e) => setNote(e.target.value)}
+            onBlur={() => note !== null && send(step.done)}
+          />
+        </label>
+      )}
     </div>
   );
 }
