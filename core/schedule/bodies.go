@@ -20,7 +20,8 @@ type seg struct {
 func (p *problem) findBodies() {
 	p.lead, p.off = make([]int32, p.n), make([]int64, p.n)
 	p.body, p.segs, p.ties, p.tail = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n)
-	p.closes, p.open = make([]bool, p.n), make([]bool, p.n)
+	p.closes, p.open, p.alike = make([]bool, p.n), make([]bool, p.n), make([][]int32, p.n)
+	p.rank = make([][]int32, p.n)
 	for v := range p.n {
 		p.lead[v], p.body[v] = int32(v), []int32{int32(v)}
 	}
@@ -92,6 +93,38 @@ func (p *problem) segment(v int) {
 		}
 		p.ties[v] = append(p.ties[v], tie)
 	}
+	p.alike[v], p.rank[v] = make([]int32, len(p.segs[v])), make([]int32, len(p.segs[v]))
+	for k := range p.alike[v] {
+		p.alike[v][k] = -1
+	}
+	for i, a := range p.ties[v] {
+		for _, b := range p.ties[v][:i] {
+			if p.same(v, a, b) {
+				p.alike[v][a[0]] = b[0]
+				if p.alone(v, a[0]) {
+					p.rank[v][a[0]] = p.rank[v][b[0]] + 1
+				}
+			}
+		}
+	}
+}
+
+// alone reports whether no resource of a segment has room for two like it.
+func (p *problem) alone(v int, k int32) bool {
+	sg := &p.segs[v][k]
+	nd := &p.needs[sg.node][sg.need]
+	return sg.dur > 0 && !slices.ContainsFunc(nd.anyOf, func(r int32) bool { return 2*nd.units <= p.res[r].capacity })
+}
+
+// same reports whether two ties of a leader ask for the same, so that who has the one and who the other is all one.
+func (p *problem) same(v int, a, b []int32) bool {
+	return slices.EqualFunc(a, b, func(i, k int32) bool {
+		x, y := p.segs[v][i], p.segs[v][k]
+		m, n := &p.needs[x.node][x.need], &p.needs[y.node][y.need]
+		return x.off == y.off && x.dur == y.dur && x.stop == y.stop && m.units == n.units && (m.setpoint == n.setpoint || !m.asks() && !n.asks()) &&
+			slices.Equal(m.anyOf, n.anyOf) && (m.chain < 0) == (n.chain < 0) &&
+			(m.chain < 0 || len(p.chains[m.chain]) == len(a) && len(p.chains[n.chain]) == len(b))
+	})
 }
 
 // precedes reports whether an arc from u to v, of two bodies, lets the leader of the one begin no sooner than that of
@@ -146,8 +179,7 @@ func (s *state) beside(v, r int, t int64, k int) bool {
 	nd := &s.p.needs[sg.node][sg.need]
 	from, to := t+sg.off, t+sg.off+s.length(sg, t)
 	th := s.p.res[r].thermostat
-	cuts := []int64{from, to}
-	together := false
+	var cuts []int64
 	for m := range k {
 		o := &s.p.segs[v][m]
 		if int(s.on[o.node][o.need]) != r {
@@ -165,13 +197,13 @@ func (s *state) beside(v, r int, t int64, k int) bool {
 			}
 		}
 		if a < to && from < b {
-			together = true
 			cuts = append(cuts, max(a, from), min(b, to))
 		}
 	}
-	if !together {
+	if cuts == nil {
 		return s.prof[r].fits(from, to, nd.units)
 	}
+	cuts = append(cuts, from, to)
 	slices.Sort(cuts)
 	for i := 1; i < len(cuts); i++ {
 		units := nd.units

@@ -83,6 +83,10 @@ type problem struct {
 	body [][]int32
 	segs [][]seg
 	ties [][][]int32
+	// alike is, for the first segment of a tie, that of an earlier tie of its leader that asks for the same; −1 for none.
+	alike [][]int32
+	// rank is how many such earlier ties there are, where no two of them can have the same resource.
+	rank [][]int32
 	tail []int64
 	// closes are bodies in which a run ends, open those with a run that ends elsewhere.
 	closes, open []bool

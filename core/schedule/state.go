@@ -1,5 +1,7 @@
 package schedule
 
+import "slices"
+
 // state is a schedule under construction: which nodes are placed, where, and
 // what room that leaves. The windows est/lst of the nodes not yet placed follow
 // every placement, so that the longest waits of a chain are known before its
@@ -17,6 +19,9 @@ type state struct {
 	queue   []int32
 	queued  []bool
 	scratch []int32
+	lists   [][]int32
+	times   []int64
+	chosen  []int // which alternative each segment has in the search for room
 	// pick rotates the order in which equal resources are tried.
 	pick uint32
 }
@@ -30,9 +35,12 @@ func newState(p *problem) *state {
 	for i := range p.res {
 		s.prof = append(s.prof, newProfile(&p.res[i]))
 	}
+	most := 0
 	for v := range p.n {
 		s.on[v] = make([]int32, len(p.needs[v]))
+		most = max(most, len(p.segs[v]))
 	}
+	s.chosen = make([]int, most)
 	for v := range p.n {
 		if p.fixed[v] {
 			copy(s.on[v], p.fixOn[v])
@@ -155,16 +163,19 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 	next := t
 	for _, tie := range s.p.ties[v] {
 		best := int64(d) * 2 * far
-		lists := segs[tie[0]]
-		for i, r := range s.open(int(lists.node), int(lists.need), 0) {
+		open := s.lists[:0]
+		for _, k := range tie {
+			open = append(open, s.open(int(segs[k].node), int(segs[k].need), 0))
+		}
+		s.lists = open
+		rank := s.p.rank[v][tie[0]]
+		s.times = s.times[:0]
+		for i := range open[0] {
 			u := t
 			for n, k := range tie {
 				sg := &segs[k]
 				nd := &s.p.needs[sg.node][sg.need]
-				if n > 0 {
-					r = s.open(int(sg.node), int(sg.need), 0)[i]
-				}
-				a := s.alone(int(r), nd, t+sg.off, limit+sg.off, sg, d) - sg.off
+				a := s.alone(int(open[n][i]), nd, t+sg.off, limit+sg.off, sg, d) - sg.off
 				if d == forward {
 					u = max(u, a)
 				} else {
@@ -175,6 +186,14 @@ func (s *state) assign(v int, t, limit int64, d direction) (int64, bool) {
 				best = min(best, u)
 			} else {
 				best = max(best, u)
+			}
+			s.times = append(s.times, u)
+		}
+		if rank > 0 && int(rank) < len(s.times) && len(s.times) > 1 {
+			// So many others that ask for the same have one each before it.
+			slices.Sort(s.times)
+			if best = s.times[rank]; d == backward {
+				best = s.times[len(s.times)-1-int(rank)]
 			}
 		}
 		if d == forward {
@@ -278,11 +297,15 @@ func (s *state) serve(v int, t int64, k int) bool {
 	}
 	sg := &segs[k]
 	open := s.open(int(sg.node), int(sg.need), k)
-	n := len(open)
-	for i := range n {
+	n, first := len(open), 0
+	if a := s.p.alike[v][k]; a >= 0 && n > 1 {
+		first = s.chosen[a] // the other way round has been tried
+	}
+	for i := first; i < n; i++ {
 		r := open[(i+int(s.pick))%n]
 		if s.free(v, int(r), t, k) {
 			s.on[sg.node][sg.need] = r
+			s.chosen[k] = i
 			if s.serve(v, t, k+1) {
 				return true
 			}
