@@ -11,7 +11,7 @@ func TestLinesAreReadSavedAndGivenBack(t *testing.T) {
 	c := start(t, true)
 	said := c.call("GET", "/api/components/hake/lines", nil, 200)["text"].(string)
 	require.Contains(t, said, "to order\nSkin down in the pan, 3:30")
-	require.True(t, strings.HasSuffix(said, "rest 90 s, best 2 min, at most 4 min, on the bench\n"))
+	require.True(t, strings.HasSuffix(said, "rest 1 min, best 90 s, at most 3 min, kept on a rack to 54°, on the bench\n"))
 
 	read := c.call("POST", "/api/components/hake/lines", map[string]any{"text": "sear 3 min both hands on the plancha\ncoax it along"}, 200)
 	require.Len(t, read["steps"], 2)
@@ -73,10 +73,10 @@ func TestDrawingWithoutSaving(t *testing.T) {
 // in sentences; at an hour when nobody works, that is what is said.
 func TestTroubleIsTold(t *testing.T) {
 	c := start(t, true)
-	p := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "guinea-fowl-barley", "count": 12}},
+	p := c.call("POST", "/api/plan", map[string]any{"orders": []any{map[string]any{"dish": "guinea-fowl-barley", "count": 24}},
 		"clock": "19:42", "hands": 3}, 200)
 	require.Equal(t, "best-effort", p["status"])
-	require.Contains(t, sentence(p["trouble"].([]any)[0]), "Guinea fowl breast")
+	require.Contains(t, sentence(p["trouble"].([]any)[0]), "may wait at most")
 	require.Len(t, p["strands"], 6)
 	night := c.call("POST", "/api/plan", table(map[string]any{"clock": "03:30"}), 200)
 	require.Equal(t, "best-effort", night["status"])

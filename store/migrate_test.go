@@ -69,6 +69,27 @@ func TestEyesOfEarlierPeople(t *testing.T) {
 	require.Equal(t, []int{4, 2}, eyes)
 }
 
+// What was written before hands could be said at the ends of a step has none there, and what says some keeps them.
+func TestEndsOfEarlierSteps(t *testing.T) {
+	ctx := context.Background()
+	_, db, p := migratedTo(t, 6)
+	for id, body := range map[string]string{"a": `{"id": "a", "steps": [{"id": "x"}, {"id": "y", "ends": {"in_s": 5, "out_s": 6}}, {"id": "z"}]}`,
+		"b": `{"id": "b", "steps": []}`} {
+		_, err := db.Exec(`INSERT INTO record (kind, id, version, position, body, changed_at) VALUES ('component', $1, 1, 0, $2, $3)`, id, body,
+			storetest.Clock())
+		require.NoError(t, err)
+	}
+	_, err := p.Up(ctx)
+	require.NoError(t, err)
+	var said []string
+	require.NoError(t, db.Select(&said, `SELECT (s->>'id') || ' ' || (s->'ends'->>'in_s') || ' ' || (s->'ends'->>'out_s')
+		FROM record, jsonb_array_elements(body->'steps') s WHERE kind = 'component'`))
+	require.Equal(t, []string{"x 0 0", "y 5 6", "z 0 0"}, said)
+	var none string
+	require.NoError(t, db.Get(&none, `SELECT (body->'steps')::text FROM record WHERE id = 'b'`))
+	require.Equal(t, "[]", none)
+}
+
 // A plan that was told before messages were kept has its sentence still; one told now has its message, facts and all.
 func TestSentencesOfOldPlansAreKept(t *testing.T) {
 	url, ctx := storetest.URL(t), context.Background()

@@ -83,6 +83,9 @@ func (f *Firing) pickUp(x *wanted) error {
 // keep adds the place that a batch takes while it waits for what comes next, each so many seconds after its start (none
 // where offsets is nil): from its end until the last of them has it.
 func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets []int) error {
+	if err := f.care(x, p, w); err != nil {
+		return err
+	}
 	if w.In == nil || len(to) == 0 {
 		return nil
 	}
@@ -113,6 +116,22 @@ func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets [
 		links = append(links, l)
 	}
 	f.Workload.Links = append(f.Workload.Links, links...)
+	return nil
+}
+
+// care adds the hands that something wants while it waits at the least.
+func (f *Firing) care(x *wanted, p batch, w kitchen.Wait) error {
+	people := f.cooks(x.component.Section)
+	for k, at := range w.TimesCertain() {
+		if len(people) == 0 {
+			return kitchen.Faults{kitchen.FaultAt("sections."+x.component.Section, "fault.nobody", "step", w.Care.Say, "component", x.component.Name)}
+		}
+		ref := p.ref
+		ref.Act, ref.Main, ref.Say = ActTouch, p.id, w.Care.Say
+		t, l := caring(p.id, x.component.Name, k+1, int64(at), w.Care, people)
+		f.add(t, ref, x, p)
+		f.Workload.Links = append(f.Workload.Links, l)
+	}
 	return nil
 }
 

@@ -21,12 +21,13 @@ type fireReader struct {
 	heated map[string]*workload.Run // the heating of the pan before a run
 	acts   map[string][]string      // of each step's own run, in the order of the clock
 	waits  map[string][2]time.Time  // rest until, may wait until
+	kept   map[string]string        // how it waits, in words
 	needed map[string]time.Time     // when the plate wants it
 }
 
 func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 	f := fireReader{e: e, runs: runsOf(s), names: e.names(), before: map[string]bool{}, slack: map[string]int64{},
-		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, needed: map[string]time.Time{}}
+		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, kept: map[string]string{}, needed: map[string]time.Time{}}
 	f.links()
 	for i := range e.Workload.Tasks {
 		t := &e.Workload.Tasks[i]
@@ -100,7 +101,7 @@ func (f *fireReader) wait(l *workload.Link, a, b TaskRef, from, to *workload.Run
 	if w.Longest != nil {
 		until[1] = f.at(from.Finish + int64(*w.Longest))
 	}
-	f.waits[l.From] = until
+	f.waits[l.From], f.kept[l.From] = until, w.How()
 }
 
 // run adds a batch of a step: to the lanes, to the firings when it follows nothing made to order, and to the sheets.
@@ -133,7 +134,7 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 	line := Fire{At: f.at(r.Start), Join: x.ID, Joins: joins, Table: f.e.tables(joins), Course: string(x.Course), Section: run.Section,
 		What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, f.slack[t.ID]), Apart: ref.Apart,
 		Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks, Kind: LineFire, HandsS: run.InS,
-		Kept: c.Hold.Kept, OnCall: f.e.Service.Pacing == kitchen.Called && x.before != "" && !c.MayBegin(step)}
+		Kept: f.kept[t.ID], OnCall: f.e.Service.Pacing == kitchen.Called && x.before != "" && !c.MayBegin(step)}
 	if h := f.heated[t.ID]; h != nil {
 		line.Preheat = r.Start - h.Start
 	}

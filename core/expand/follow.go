@@ -2,6 +2,7 @@ package expand
 
 import (
 	"fmt"
+	"slices"
 
 	"jointime/core/workload"
 )
@@ -36,6 +37,10 @@ func (e *Evening) Follow(was *workload.Workload, told *workload.Schedule) (s *wo
 		loose[id], shift[id] = true, d
 	}
 	for id, ref := range e.refs {
+		if c, ok := e.book.Component(ref.Component); ok && c.Pot != nil &&
+			slices.ContainsFunc(ref.Joins, func(j string) bool { _, moved := by[j]; return !moved }) {
+			continue // a pot stays where it is while anybody else draws from it
+		}
 		for _, j := range ref.Joins {
 			if d, moved := by[j]; moved {
 				loose[id] = true

@@ -3,6 +3,7 @@ package expand
 import (
 	"fmt"
 	"slices"
+	"time"
 
 	"jointime/core/kitchen"
 	"jointime/core/workload"
@@ -14,32 +15,26 @@ import (
 // potSpare is what share of a pot's time is left for tables that come later than they are wanted. Common practice, no source.
 const potSpare = 4
 
-// pots lets every component that stands on the stove be brought up for all the table-courses within its time: the first
-// pot for the first of them, the next when that would be too old.
+// pots lets every component that stands on the stove be brought up for all the table-courses within its time: one pot for
+// each such stretch of the evening. The stretches lie by the clock, from the first guest on, so that a table that comes at
+// another time goes to another pot and leaves the others as they are.
 func (e *Evening) pots() {
 	for _, c := range e.book.Components() {
 		if c.Pot == nil || slices.ContainsFunc(e.Service.Shared, func(s kitchen.SharedBatch) bool { return s.Component == c.ID }) {
 			continue
 		}
-		var all []*Firing
+		long := time.Duration(c.Pot.HoldsS-c.Pot.HoldsS/potSpare) * time.Second
+		from := e.Service.At(e.Service.Starts(), e.book.Zone())
+		of := map[int][]*Firing{}
 		for i := range e.Courses {
-			if Cooks(&e.Courses[i], &c) {
-				all = append(all, e.Courses[i].Firing)
+			if x := &e.Courses[i]; Cooks(x, &c) {
+				pot := int(x.Firing.Table.At.Sub(from) / long)
+				of[pot] = append(of[pot], x.Firing)
 			}
 		}
-		slices.SortStableFunc(all, func(a, b *Firing) int { return a.Table.At.Compare(b.Table.At) })
-		good := float64(c.Pot.HoldsS - c.Pot.HoldsS/potSpare)
-		for from, pot := 0, 1; from < len(all); pot++ {
-			to := from + 1
-			for to < len(all) && all[to].Table.At.Sub(all[from].Table.At).Seconds() <= good {
-				to++
-			}
-			place := "~pot"
-			if pot > 1 {
-				place = fmt.Sprintf("~pot-%d", pot)
-			}
-			share(c.ID, place, all[from:to])
-			from = to
+		for pot, list := range of {
+			slices.SortStableFunc(list, func(a, b *Firing) int { return a.Table.At.Compare(b.Table.At) })
+			share(c.ID, fmt.Sprintf("~pot-%d", pot+1), list)
 		}
 	}
 }
@@ -56,13 +51,19 @@ func (f *Firing) topUp(x *wanted, p batch) {
 	for k := int64(1); k*every < int64(last.Sub(first).Seconds()); k++ {
 		ref := p.ref
 		ref.Act, ref.Main, ref.Say = ActTouch, p.id, pot.TopUp.Say
-		t := workload.Task{ID: fmt.Sprintf("%s-care-%d", p.id, k), Name: x.component.Name + ", " + pot.TopUp.Say, Seconds: int64(pot.TopUp.Seconds),
-			Needs: work(people)}
+		t, l := caring(p.id, x.component.Name, int(k), k*every, pot.TopUp, people)
 		f.add(t, ref, x, p)
-		high := k*every + every/careSpare
-		f.Workload.Links = append(f.Workload.Links, workload.Link{From: p.id, To: t.ID, Kind: workload.FinishStart, Min: k*every - every/careSpare,
-			Max: &high, Weight: 1})
+		f.Workload.Links = append(f.Workload.Links, l)
 	}
+}
+
+// caring is the hands of one of some people for something that waits, so many seconds after its run, a little sooner or
+// later.
+func caring(after, name string, number int, at int64, c *kitchen.Care, people []string) (workload.Task, workload.Link) {
+	t := workload.Task{ID: fmt.Sprintf("%s-care-%d", after, number), Name: name + ", " + c.Say, Seconds: int64(c.Seconds), Needs: work(people)}
+	spare := int64(c.EveryS / careSpare)
+	high := at + spare
+	return t, workload.Link{From: after, To: t.ID, Kind: workload.FinishStart, Min: at - spare, Max: &high, Weight: 1}
 }
 
 // careSpare is by what share of its interval what is done now and then may come sooner or later. Common practice, no source.

@@ -24,10 +24,10 @@ func potted(c kitchen.Component, seated ...int) kitchen.Data {
 	return served([]kitchen.Component{c}, []kitchen.Element{{Component: "broth", Seconds: 10}}, tables...)
 }
 
-// Tables at 19:00, 19:10, 19:44 draw from the first pot: three quarters of an hour lie between the first and the last that
-// may. The one at 19:46 gets the second. Nobody fires a broth for one table.
+// Of an hour three quarters are for tables as they are wanted: those at 19:00, 19:10 and 19:44 draw from the first pot, that at
+// 19:45 from the second. Nobody fires a broth for one table.
 func TestAPotIsBroughtUpOnceForItsTime(t *testing.T) {
-	_, _, p := evening(t, potted(broth(), 19*60, 19*60+10, 19*60+45, 19*60+46), true)
+	_, _, p := evening(t, potted(broth(), 19*60, 19*60+10, 19*60+44, 19*60+45), true)
 	require.Len(t, p.Fires, 2)
 	require.Equal(t, []string{"a/main", "b/main", "c/main"}, p.Fires[0].Joins)
 	require.Equal(t, 6, p.Fires[0].Count)
@@ -38,6 +38,10 @@ func TestAPotIsBroughtUpOnceForItsTime(t *testing.T) {
 	}
 	// Up at 18:59:40 for the first plate of a table of two, plated in 20 s: on at 18:54:40.
 	require.Equal(t, "18:54:40", p.Fires[0].At.Format("15:04:05"))
+	// A table that comes at another time goes to another pot; the others stay.
+	_, _, later := evening(t, potted(broth(), 19*60, 19*60+50, 19*60+44, 19*60+45), true)
+	require.Equal(t, []string{"a/main", "c/main"}, later.Fires[0].Joins)
+	require.Equal(t, []string{"b/main", "d/main"}, later.Fires[1].Joins)
 	// Topped up about 20 min and 40 min later, not for a table that never comes.
 	var tops []expand.Fire
 	for _, l := range p.Lines {

@@ -107,11 +107,12 @@ func (p *Prep) settle() {
 			}
 			l.Max = nil
 			at := main.Start + l.Min
-			if ref.Act == ActOut {
-				if main.Finish == nil {
-					continue
-				}
+			if ended := ref.Act == ActOut || l.Kind == workload.FinishStart; ended && main.Finish == nil || ref.Act == ActPlace {
+				continue
+			} else if ref.Act == ActOut {
 				at = *main.Finish - t.Seconds
+			} else if ended {
+				at = *main.Finish + l.Min
 			}
 			if at <= *p.Workload.Now {
 				end := at + t.Seconds

@@ -24,6 +24,17 @@ func (p *Prep) link(from, to string, w kitchen.Wait) {
 
 // keep adds the place that a run takes after it, until the last of what comes next has it.
 func (p *Prep) keep(c *kitchen.Component, before string, next []string, w kitchen.Wait) error {
+	people := cooks(p.book, c.Section)
+	for k, at := range w.TimesCertain() {
+		if len(people) == 0 {
+			return kitchen.Faults{kitchen.FaultAt("sections."+c.Section, "fault.nobody", "step", w.Care.Say, "component", c.Name)}
+		}
+		t, l := caring(before, c.Name, k+1, int64(at), w.Care, people)
+		ref := p.Tasks[before]
+		ref.Act, ref.Main, ref.Say = ActTouch, before, w.Care.Say
+		p.Tasks[t.ID] = ref
+		p.Workload.Tasks, p.Workload.Links = append(p.Workload.Tasks, t), append(p.Workload.Links, l)
+	}
 	if w.In == nil || len(next) == 0 {
 		return nil
 	}

@@ -44,6 +44,7 @@ type Job struct {
 	Unit      kitchen.Unit `json:"unit"`
 	Portions  int          `json:"portions"`
 	Container string       `json:"container" doc:"The smallest container that holds it"`
+	Kept      string       `json:"kept,omitempty" doc:"How it is kept, in words"`
 	For       []string     `json:"for" nullable:"false" doc:"Services, and components that it goes into"`
 	NeedBy    time.Time    `json:"need_by"`
 	StartBy   time.Time    `json:"start_by" doc:"Begun later it cannot be ready in time"`

@@ -59,6 +59,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 		Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
 		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do",
 		Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID)}
+	j.Kept = c.KeptAhead()
 	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
 	for _, part := range x.For {
 		d := &p.Amounts.Draws[part.Draw]

@@ -49,6 +49,26 @@ func TestBothSidesOfEveryBound(t *testing.T) {
 		{"steps[0].equipment.setpoint_c", -60, 600, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Equipment.SetpointC = f(v) }},
 		{"steps[0].batch.portions", 1, 10000, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Batch.Portions = i(v) }},
 		{"steps[0].checks[0].target_c", -60, 300, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Checks[0].TargetC = f(v) }},
+		{"steps[0].ends.in_s", 0, 3600, 1, func(c *kitchen.Component, v float64) { loose(c).Ends.InS = i(v) }},
+		{"steps[0].ends.out_s", 0, 3600, 1, func(c *kitchen.Component, v float64) { loose(c).Ends.OutS = i(v) }},
+		{"steps[0].ends.in_each_s", 0, 3600, 1, func(c *kitchen.Component, v float64) { loose(c).Ends.InEachS = i(v) }},
+		{"steps[0].ends.out_each_s", 0, 3600, 1, func(c *kitchen.Component, v float64) { loose(c).Ends.OutEachS = i(v) }},
+		{"steps[0].touches[0].seconds", 1, 1800, 1, func(c *kitchen.Component, v float64) {
+			loose(c).Touches = []kitchen.Touch{{Say: "turn", Seconds: i(v), When: kitchen.HalfWay}}
+		}},
+		{"steps[0].touches[0].at_s", 90, day, 1, func(c *kitchen.Component, v float64) {
+			loose(c).Touches = []kitchen.Touch{{Say: "skim", Seconds: 90, When: kitchen.Every, AtS: i(v)}}
+		}},
+		{"hold.in.units", 1, 10000, 1, func(c *kitchen.Component, v float64) {
+			c.Hold = kitchen.Wait{Longest: p(60), In: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: i(v)}}
+		}},
+		{"hold.care.seconds", 1, 1800, 1, func(c *kitchen.Component, v float64) {
+			c.Hold.Care = &kitchen.Care{Say: "stir", Seconds: i(v), EveryS: 1801}
+		}},
+		{"hold.care.every_s", 60, day, 1, func(c *kitchen.Component, v float64) {
+			c.Hold.Care = &kitchen.Care{Say: "stir", Seconds: 10, EveryS: i(v)}
+		}},
+		{"pot.holds_s", 60, 86400, 1, func(c *kitchen.Component, v float64) { c.Pot = &kitchen.Pot{HoldsS: i(v)} }},
 		{"steps[0].doneness[0].seconds", -60, day, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Doneness[0].Seconds = i(v) }},
 	} {
 		try(t, b.path, b.low, b.high, b.step, func(v float64) kitchen.Faults {
@@ -57,6 +77,43 @@ func TestBothSidesOfEveryBound(t *testing.T) {
 			return kitchen.CheckComponent(c)
 		})
 	}
+}
+
+// loose is the first step with an eye on it, whose hands may be told apart.
+func loose(c *kitchen.Component) *kitchen.Step {
+	c.Steps[0].Hands = kitchen.Tend
+	return &c.Steps[0]
+}
+
+// What contradicts itself is said where it stands.
+func TestHandsAndWaitsThatContradictThemselves(t *testing.T) {
+	v := 60
+	paths := func(change func(*kitchen.Component)) (out []string) {
+		c := kitchen.Component{ID: "c", Name: "C", Section: "s", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, Colour: "#aabbcc",
+			Steps: []kitchen.Step{{ID: "a", Name: "A", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}}}
+		change(&c)
+		for _, f := range kitchen.CheckComponent(c) {
+			out = append(out, f.Path)
+		}
+		return out
+	}
+	require.Empty(t, paths(func(*kitchen.Component) {}))
+	for want, change := range map[string]func(*kitchen.Component){
+		"hold.no_limit":      func(c *kitchen.Component) { c.Hold = kitchen.Wait{Longest: &v, NoLimit: true} },
+		"hold.longest":       func(c *kitchen.Component) { c.Hold.In = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1} },
+		"steps[0].ends.in_s": func(c *kitchen.Component) { c.Steps[0].Ends.InS = 5 },
+		"steps[0].touches[0]": func(c *kitchen.Component) {
+			c.Steps[0].Touches = []kitchen.Touch{{Say: "turn", Seconds: 5, When: kitchen.HalfWay}}
+		},
+		"steps[0].touches[0].when": func(c *kitchen.Component) {
+			loose(c).Touches = []kitchen.Touch{{Say: "turn", Seconds: 5, When: "soon"}}
+		},
+		"steps[0].call": func(c *kitchen.Component) { c.Steps[0].Call = "perhaps" },
+		"thing":         func(c *kitchen.Component) { c.Thing = "moon" },
+	} {
+		require.Equal(t, []string{want}, paths(change))
+	}
+	require.Empty(t, paths(func(c *kitchen.Component) { c.Thing = "broth" }))
 }
 
 // try sends the bounds, which are taken, and a step beyond each, which is refused.

@@ -3,6 +3,9 @@ package kitchen
 import (
 	"cmp"
 	"slices"
+	"strings"
+
+	"jointime/core/message"
 )
 
 // Component is one separately made part of a dish: a purée, a roast, a crisp.
@@ -160,6 +163,48 @@ type Care struct {
 	Say     string `json:"say" maxLength:"60"`
 	Seconds int    `json:"seconds" doc:"Of both hands"`
 	EveryS  int    `json:"every_s"`
+}
+
+// How says how something waits, in words: kept how, until what, with what care; nothing where nobody said.
+func (w *Wait) How() string {
+	var said []message.Message
+	if w.Kept != "" {
+		said = append(said, message.Of("wait.kept", "how", w.Kept))
+	}
+	if w.Until != "" {
+		said = append(said, message.Of("wait.until", "what", w.Until))
+	}
+	if c := w.Care; c != nil {
+		said = append(said, message.Of("wait.care", "what", c.Say, "long", message.Length(c.Seconds), "every", message.Length(c.EveryS)))
+	}
+	return strings.Join(message.Texts(said), ", ")
+}
+
+// TimesCertain is how often something is cared for while it waits for at least its shortest: when, in seconds from the
+// start of the wait. What it may want after that depends on how long it waits.
+func (w *Wait) TimesCertain() (at []int) {
+	if w.Care == nil || w.Care.EveryS <= 0 {
+		return nil
+	}
+	for t := w.Care.EveryS; t+w.Care.Seconds <= w.Shortest; t += w.Care.EveryS {
+		at = append(at, t)
+	}
+	return at
+}
+
+// KeptAhead is how the product that is made ahead waits for its order, in words.
+func (c *Component) KeptAhead() string {
+	for _, s := range c.InPhase(PickUp) {
+		for i := range s.After {
+			if k := c.StepIndex(s.After[i].Step); k >= 0 && c.Steps[k].Phase == Ahead {
+				return s.After[i].How()
+			}
+		}
+	}
+	if len(c.InPhase(PickUp)) == 0 {
+		return c.Hold.How()
+	}
+	return ""
 }
 
 // AtOnce reports whether a wait is as short as the work allows.

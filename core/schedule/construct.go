@@ -25,21 +25,27 @@ func (b *builder) adoptInto(x []int64, on [][]int32) {
 // move. It returns false when some group found no place; that group and what it
 // displaced are not placed then.
 func (b *builder) construct(ctx context.Context, gs []group) bool {
-	return len(b.build(ctx, gs)) == 0
+	return len(b.build(ctx, gs, every(gs))) == 0
 }
 
 // constructAll is construct, with what found no place forced in.
 func (b *builder) constructAll(ctx context.Context, gs []group) {
-	for _, i := range b.build(ctx, gs) {
+	for _, i := range b.build(ctx, gs, every(gs)) {
 		b.force(&gs[i])
 	}
 }
 
-func (b *builder) build(ctx context.Context, gs []group) (left []int) {
+func every(gs []group) []int {
 	queue := make([]int, len(gs))
 	for i := range gs {
 		queue[i] = i
 	}
+	return queue
+}
+
+// build places the groups of a queue, and again those that had to make way for them; it returns those for which there was
+// no place.
+func (b *builder) build(ctx context.Context, gs []group, queue []int) (left []int) {
 	home := make([]int, b.p.n)
 	for i := range gs {
 		for _, v := range gs[i].nodes {

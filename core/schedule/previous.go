@@ -8,75 +8,123 @@ import (
 
 // A search that starts from a schedule that was told before.
 
-// startFromPrevious takes the told schedule over, as far as it still holds: first what
-// nothing has changed about, then what is loose or new, each in the order in which it was
-// told; and where that finds no room, all by the clock.
-func (s *solver) startFromPrevious(b *builder) bool {
+// startFromPrevious takes the told schedule over, as far as it still holds: first what nothing has changed about, where it
+// was told, then what is loose, new, or no longer fits, as if it were planned for the first time; and where that finds no
+// room, all by the clock.
+func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	if s.o.Previous == nil {
 		return false
 	}
-	return len(s.o.Loose) > 0 && s.takeOver(b, true) || s.takeOver(b, false)
+	t := s.readTold()
+	return s.keepTold(b, gs, t) || s.takeOver(b, t)
 }
 
-// takeOver puts every task at its told time or as near to it as can be; false, with
-// nothing placed, when one finds no room.
-func (s *solver) takeOver(b *builder, looseLast bool) bool {
-	start := map[string]*workload.Run{}
+// told is a schedule that has been told, by the problem's nodes.
+type told struct {
+	run   map[string]*workload.Run
+	res   map[string]int32
+	wish  []int64 // where each node was; where it may be at the soonest, for what is new
+	known []bool
+	open  []int32
+}
+
+func (s *solver) readTold() *told {
+	t := &told{run: map[string]*workload.Run{}, res: map[string]int32{}, wish: make([]int64, s.p.n), known: make([]bool, s.p.n)}
 	for i := range s.o.Previous.Tasks {
-		start[s.o.Previous.Tasks[i].ID] = &s.o.Previous.Tasks[i]
+		t.run[s.o.Previous.Tasks[i].ID] = &s.o.Previous.Tasks[i]
 	}
 	at := map[string]int64{}
 	for _, j := range s.o.Previous.Joins {
 		at[j.ID] = j.At
 	}
-	res := map[string]int32{}
 	for i := range s.p.w.Resources {
-		res[s.p.w.Resources[i].ID] = int32(i)
+		t.res[s.p.w.Resources[i].ID] = int32(i)
 	}
-	var open []int32
-	wish := make([]int64, s.p.n)
 	for v := range s.p.n {
 		if s.p.fixed[v] {
 			continue
 		}
-		open = append(open, int32(v))
-		wish[v] = s.p.lo[v]
+		t.open = append(t.open, int32(v))
+		t.wish[v] = s.p.lo[v]
 		if v < s.p.tasks {
-			if r := start[s.p.id(v)]; r != nil {
-				wish[v] = r.Start
+			if r := t.run[s.p.id(v)]; r != nil {
+				t.wish[v] = r.Start
 				if v >= s.p.real {
-					wish[v] = r.Finish
+					t.wish[v] = r.Finish
 				}
 			}
-		} else if t, ok := at[s.p.id(v)]; ok {
-			wish[v] = t
+		} else if x, ok := at[s.p.id(v)]; ok {
+			t.wish[v], t.known[v] = x, true
 		}
 	}
-	last := func(v int32) bool {
-		id := s.p.id(int(v))
-		_, join := at[id]
-		return looseLast && (s.o.Loose[id] || start[id] == nil && !join)
-	}
-	slices.SortStableFunc(open, func(x, y int32) int {
-		if a, b := last(x), last(y); a != b {
-			if a {
-				return 1
-			}
-			return -1
+	slices.SortStableFunc(t.open, func(x, y int32) int { return compare(t.wish[x], t.wish[y]) })
+	return t
+}
+
+// keepTold puts what is not loose where it was told, and builds the groups of everything else around it; false, with
+// nothing placed, when one of them finds no place.
+func (s *solver) keepTold(b *builder, gs []group, t *told) bool {
+	home := make([]int, s.p.n)
+	for i := range gs {
+		for _, v := range b.members(&gs[i]) {
+			home[v] = i
 		}
-		return compare(wish[x], wish[y])
-	})
-	b.refresh(open)
-	for _, v := range s.p.leaders(nil, open) {
-		t := min(max(wish[v], b.est[v]), b.lst[v])
-		if r := start[s.p.id(int(v))]; r != nil && (t == r.Start || int(v) >= s.p.real) && b.asTold(int(v), t, start, res) {
-			b.place(int(v), t)
+	}
+	again := map[int]bool{}
+	b.refresh(t.open)
+	for _, v := range s.p.leaders(nil, t.open) {
+		if join := int(v) >= s.p.tasks; s.o.Loose[s.p.id(int(v))] || !join && t.run[s.p.id(int(v))] == nil ||
+			!b.stays(int(v), t) {
+			again[home[v]] = true
+		}
+	}
+	var queue []int
+	for i := range gs {
+		if again[i] {
+			queue = append(queue, i)
+			b.remove(slices.Clone(b.members(&gs[i])))
+		}
+	}
+	b.wishes = make([]int64, s.p.n)
+	for v := range s.p.n {
+		b.wishes[v] = -1
+		if v >= s.p.tasks && t.known[v] && !s.o.Loose[s.p.id(v)] {
+			b.wishes[v] = t.wish[v]
+		}
+	}
+	left := b.build(s.ctx, gs, queue)
+	b.wishes = nil
+	if len(left) > 0 {
+		b.remove(t.open)
+		return false
+	}
+	b.tried++
+	return true
+}
+
+// stays puts a body where it was told; false when it cannot be there.
+func (b *builder) stays(v int, t *told) bool {
+	at := t.wish[v]
+	if at < b.est[v] || at > b.lst[v] || v < b.p.tasks && !b.asTold(v, at, t.run, t.res) {
+		return false
+	}
+	b.place(v, at)
+	return true
+}
+
+// takeOver puts every task at its told time or as near to it as can be; false, with
+// nothing placed, when one finds no room.
+func (s *solver) takeOver(b *builder, t *told) bool {
+	b.refresh(t.open)
+	for _, v := range s.p.leaders(nil, t.open) {
+		at := min(max(t.wish[v], b.est[v]), b.lst[v])
+		if at == t.wish[v] && b.stays(int(v), t) {
 			continue
 		}
-		got, ok := b.room(int(v), t, b.lst[v], forward)
+		got, ok := b.room(int(v), at, b.lst[v], forward)
 		if !ok {
-			if got, ok = b.room(int(v), t, b.est[v], backward); !ok {
-				b.remove(open)
+			if got, ok = b.room(int(v), at, b.est[v], backward); !ok {
+				b.remove(t.open)
 				return false
 			}
 		}
@@ -102,7 +150,7 @@ func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[
 			return false
 		}
 	}
-	return true
+	return !b.p.closes[v] || b.lasts(v, t)
 }
 
 // retry constructs with other orders until every rule is kept or time is up.

@@ -28,6 +28,8 @@ type builder struct {
 	// dear, and long waits can be dearer.
 	lag   int64
 	tried int64 // schedules (of a group) tried
+	// wishes are when joins were told to be, −1 for one that was not; nil where nothing was told.
+	wishes []int64
 
 	key  []int64
 	todo []int32
@@ -58,7 +60,11 @@ func (b *builder) insert(g *group) bool {
 	if lo > hi {
 		return false
 	}
-	wish := min(max(b.p.wish(g.join), lo), hi)
+	wish := b.p.wish(g.join)
+	if b.wishes != nil && b.wishes[g.join] >= 0 {
+		wish = b.wishes[g.join]
+	}
+	wish = min(max(wish, lo), hi)
 	if b.lag > 0 {
 		wish = min(wish+b.rng.Int64N(b.lag+1), hi)
 	}

@@ -149,7 +149,7 @@ func (s *solver) solve() *workload.Schedule {
 	p := s.p
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
-	ok := s.startFromPrevious(b)
+	ok := s.startFromPrevious(b, gs)
 	if !ok {
 		ok = b.construct(s.ctx, gs)
 	}

@@ -27,6 +27,7 @@ export function JobPanel({
     [text.prep.ready, dayClock(job.ready_at, today)],
     [text.prep.needBy, dayClock(job.need_by, today)],
     [text.prep.useBy, job.use_by ? dayClock(job.use_by, today) : text.dish.nothing],
+    ...(job.kept ? [[text.work.kept, job.kept] as [string, string]] : []),
     [text.prep.handsOn, span(job.hands_s)],
     [text.prep.waiting, span(job.wait_s)],
   ];

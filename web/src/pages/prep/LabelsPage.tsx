@@ -48,6 +48,11 @@ export function LabelsPage() {
                     {text.prep.useBy} {j.use_by ? say(j.use_by) : text.prep.notSaid}
                   </strong>
                 </span>
+                {j.kept && (
+                  <span>
+                    {text.work.kept} {j.kept}
+                  </span>
+                )}
                 <span>
                   {j.allergens.join(", ")}
                   {j.unknown_recipes.length > 0 && (
