@@ -215,6 +215,8 @@ func (ch *StepChange) apply(c *kitchen.Component, step string) (string, error) {
 		x.Hands = *ch.Hands
 		if x.Hands == kitchen.Both { // throughout, not at the ends alone
 			x.Ends, x.Touches = kitchen.Ends{}, nil
+		} else {
+			x.Away = false
 		}
 	}
 	if ch.Time != nil {

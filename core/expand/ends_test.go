@@ -165,3 +165,19 @@ func TestWhoPlatesIsSaidByName(t *testing.T) {
 	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "x", Seconds: 10}}), 2, 2)
 	require.ElementsMatch(t, []string{"Head", "Sous"}, p.Platers)
 }
+
+// By hand. The broth is needed at −15 and simmers 300 s with an eye on it, from −315; the herbs take both hands for 200 s and are
+// needed at −5, from −205. Fetched from the walk-in, where nobody watches a broth, they come before it: fetched from −515, or
+// the broth sooner and waiting: either way they do not overlap.
+func TestWhoIsAwayWatchesNothing(t *testing.T) {
+	overlap := func(away bool) bool {
+		herbs := kitchen.Component{ID: "herbs", Hold: kitchen.Wait{Longest: seconds(600)}, Steps: []kitchen.Step{pick("fetch", kitchen.Both, 200)}}
+		herbs.Steps[0].Away = away
+		p := plan(t, house([]kitchen.Component{pot("broth", 300, 600), herbs}, []kitchen.Element{{Component: "broth", Seconds: 10},
+			{Component: "herbs", Seconds: 5}}), 1, 1)
+		a, b := p.Strands[0].Bars[0], p.Strands[1].Bars[0]
+		return a.StartS < b.FinishS && b.StartS < a.FinishS
+	}
+	require.True(t, overlap(false))
+	require.False(t, overlap(true))
+}

@@ -50,6 +50,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	}
 	slices.SortStableFunc(out.Joins, func(a, b EveningJoin) int { return a.At.Compare(b.At) })
 	slices.SortStableFunc(out.Trouble, func(a, b FireTrouble) int { return cmp.Compare(b.ByS, a.ByS) })
+	e.unlimited(out, why)
 	e.fires(out, s)
 	byClock := func(a, b Fire) int { return a.At.Compare(b.At) }
 	slices.SortStableFunc(out.Fires, byClock)
@@ -60,6 +61,40 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	out.Stand()
 	return out
 }
+
+// unlimited says where the plan lets something wait hot for long because somebody said that it may: once for each
+// component, the longest of them.
+func (e *Evening) unlimited(out *EveningPlan, why *causes) {
+	type found struct {
+		long  int64
+		table string
+	}
+	most := map[string]found{}
+	for i := range e.Workload.Links {
+		l := &e.Workload.Links[i]
+		from, to := why.runs[l.From], why.runs[l.To]
+		a, b := e.ref(l.From), e.ref(l.To)
+		c, ok := e.book.Component(a.Component)
+		if !ok || from == nil || to == nil || !b.Plating || a.Act != "" || l.Kind != workload.FinishStart {
+			continue
+		}
+		x, _ := e.CourseByID(b.Joins[0])
+		w := c.PlannedHold().Wait
+		if long := to.Start + int64(x.Firing.Clock.First[c.ID]) - from.Finish; w.NoLimit && w.Place == kitchen.Hot &&
+			long > saidFrom && long > most[c.Name].long {
+			most[c.Name] = found{long, x.title()}
+		}
+	}
+	for _, c := range e.book.Components() {
+		if f, ok := most[c.Name]; ok {
+			out.Said = append(out.Said, message.Of("fire.unlimited", "what", c.Name, "long", message.Rough(f.long), "table", f.table))
+		}
+	}
+}
+
+// saidFrom is from how many seconds on a hot wait without limit is said: what is usual at the most. Common practice, no
+// source.
+const saidFrom = 45 * 60
 
 // title names a course, and its round where it goes in several.
 func (x *Course) title() string {

@@ -53,6 +53,12 @@ func watch(task string, people []string, eyes int) []workload.Need {
 // leave adds to a task's needs that one of some people works away from the stove.
 func leave(t *workload.Task, people []string) {
 	first := len(t.Needs)
-	t.Needs = append(t.Needs, workload.Need{AnyOf: Hands.names(people), Units: 1},
-		workload.Need{AnyOf: There.names(people), Units: kitchen.MostEyes, As: &workload.As{Task: t.ID, Need: first}})
+	away := gone(t.ID, people)
+	away.As.Need = first
+	t.Needs = append(t.Needs, workload.Need{AnyOf: Hands.names(people), Units: 1}, away)
+}
+
+// gone is that whoever has the first need of a task is not at the stove.
+func gone(task string, people []string) workload.Need {
+	return workload.Need{AnyOf: There.names(people), Units: kitchen.MostEyes, As: &workload.As{Task: task, Need: 0}}
 }

@@ -88,3 +88,19 @@ func TestAPotThatWouldBeTooOldIsFollowedByTheNext(t *testing.T) {
 	_, _, p = evening(t, d, true)
 	require.Len(t, p.Fires, 2)
 }
+
+// Somebody said that it may wait hot without limit: then it may, and the plan says when it does so for long. By hand: one cook
+// makes two sauces of 50 min for two tables at 19:00; the first is done at 18:09:50 and waits 50 min.
+func TestAHotWaitWithoutLimitIsSaid(t *testing.T) {
+	sauce := kitchen.Component{ID: "sauce", Hold: kitchen.Wait{NoLimit: true, Place: kitchen.Hot}, Steps: []kitchen.Step{pick("make", kitchen.Both, 3000)}}
+	said := func(long int) int {
+		c := sauce
+		c.Steps = []kitchen.Step{pick("make", kitchen.Both, long)}
+		_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "sauce", Seconds: 10}}, table("a", 1, 19*60), table("b", 1, 19*60)), true)
+		return len(p.Said)
+	}
+	require.Equal(t, 1, said(3000))
+	require.Zero(t, said(2400), "40 min are usual")
+	sauce.Hold.NoLimit = false
+	require.Zero(t, said(3000), "nobody said so: it is over its usual limit, which is said as that")
+}

@@ -81,6 +81,9 @@ func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component
 	switch s.Hands {
 	case kitchen.Both:
 		needs = work(people)
+		if s.Away {
+			needs = append(needs, gone(task, people))
+		}
 	case kitchen.Tend:
 		most := 1
 		for _, id := range people {

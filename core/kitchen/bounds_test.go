@@ -108,6 +108,7 @@ func TestHandsAndWaitsThatContradictThemselves(t *testing.T) {
 		"steps[0].touches[0].when": func(c *kitchen.Component) {
 			loose(c).Touches = []kitchen.Touch{{Say: "turn", Seconds: 5, When: "soon"}}
 		},
+		"steps[0].away": func(c *kitchen.Component) { loose(c).Away = true },
 		"steps[0].call": func(c *kitchen.Component) { c.Steps[0].Call = "perhaps" },
 		"thing":         func(c *kitchen.Component) { c.Thing = "moon" },
 	} {

@@ -125,7 +125,9 @@ type Step struct {
 	Ends    Ends    `json:"ends"`
 	Touches []Touch `json:"touches,omitempty" nullable:"false"`
 	// Same says whether it goes on in the pan, and under the hands, of the step before; guessed when nobody said.
-	Same     *bool    `json:"same,omitempty" doc:"It goes on in the same pan and hands as the step before; guessed when missing"`
+	Same *bool `json:"same,omitempty" doc:"It goes on in the same pan and hands as the step before; guessed when missing"`
+	// Away is done away from the stove: whoever does it watches nothing meanwhile.
+	Away     bool     `json:"away,omitempty" doc:"Done away from the stove (walk-in, butchery): whoever does it watches nothing"`
 	Call     Call     `json:"call,omitempty" enum:"any-time,on-the-call" doc:"Whether it may begin before the call; guessed when missing"`
 	PutsIn   []string `json:"puts_in" nullable:"false" doc:"What goes in and must come out before the plate"`
 	TakesOut []string `json:"takes_out" nullable:"false"`

@@ -108,6 +108,9 @@ func checkHands(g finder, s *Step) {
 			h.say("fault.both-throughout")
 		}
 	}
+	if s.Away && s.Hands != Both {
+		g.at("away").say("fault.away")
+	}
 	if s.Call != CallUnsaid {
 		oneOf(g.at("call"), s.Call, []Call{CallAny, CallOnly})
 	}

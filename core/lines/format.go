@@ -148,6 +148,9 @@ func step(c *kitchen.Component, i int) string {
 		out += ", " + plain(t.Say) + map[kitchen.TouchWhen]string{kitchen.HalfWay: " half-way", kitchen.After: " " + Say(t.AtS) + " after the start",
 			kitchen.BeforeEnd: " " + Say(t.AtS) + " before the end", kitchen.Every: " every " + Say(t.AtS)}[t.When] + " for " + Say(t.Seconds)
 	}
+	if s.Away {
+		out += ", away from the stove"
+	}
 	if s.Same != nil {
 		out += map[bool]string{true: ", in the same pan", false: ", in another pan"}[*s.Same]
 	}

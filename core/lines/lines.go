@@ -40,6 +40,7 @@ var (
 	handsOut  = regexp.MustCompile(`\bhands ` + half + ` to (?:take|lift) (?:it |them )?out`)
 	noEnds    = regexp.MustCompile(`\bno hands to (?:lay|put|set) in or take out\b`)
 	touch     = regexp.MustCompile(`([^,]+?) (half-?way|every ` + length + `|` + length + ` before the end|` + length + ` after the start) for (` + length + `)`)
+	away      = regexp.MustCompile(`\b(?:away from the stove|in the walk-in)\b`)
 	samePan   = regexp.MustCompile(`\bin the same (?:pan|pot|tray)\b`)
 	otherPan  = regexp.MustCompile(`\bin another (?:pan|pot|tray)\b`)
 	anyTime   = regexp.MustCompile(`\bmay begin before the call\b`)

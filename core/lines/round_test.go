@@ -109,6 +109,7 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		"skim every 30 min for 1 min":                touched(kitchen.Touch{Say: "skim", Seconds: 60, When: kitchen.Every, AtS: 1800}),
 		"baste 80 s before the end for 8 s":          touched(kitchen.Touch{Say: "baste", Seconds: 8, When: kitchen.BeforeEnd, AtS: 80}),
 		"add the butter 5 s after the start for 9 s": touched(kitchen.Touch{Say: "add the butter", Seconds: 9, When: kitchen.After, AtS: 5}),
+		"away from the stove":                        func(s *kitchen.Step) { s.Away = true },
 		"in the same pan":                            func(s *kitchen.Step) { yes := true; s.Same = &yes },
 		"in another pan":                             func(s *kitchen.Step) { no := false; s.Same = &no },
 		"may begin before the call":                  func(s *kitchen.Step) { s.Call = kitchen.CallAny },

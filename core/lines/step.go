@@ -184,6 +184,10 @@ func (r *reader) hands(s *kitchen.Step) {
 }
 
 func (r *reader) words(s *kitchen.Step) {
+	if r.take(away) != nil {
+		s.Away = true
+		r.saw(message.Of("line.away"))
+	}
 	if r.take(samePan) != nil {
 		yes := true
 		s.Same = &yes

@@ -39,6 +39,7 @@ type code struct {
 	cool, hold, reheat                   message.Message
 	coolMost                             time.Duration
 	holdMost                             time.Duration // below the holding temperature, once
+	holdAt                               float64       // the holding temperature, °C
 	keepMost                             time.Duration // chilled ready-to-eat food, 0 when the code has no number
 	keepSection, rawFishSection          string
 	keep, rawFish                        message.Message
@@ -48,7 +49,7 @@ func codeOf(c kitchen.SafetyCode) code {
 	if c == kitchen.CodeFDA {
 		return code{name: "FDA Food Code 2022", cooling: "3-501.14", holding: "3-501.16 and 3-501.19", reheating: "3-403.11", poultry: "3-401.11",
 			cool: message.Of("safety.fda-cooling"), coolMost: 6 * time.Hour,
-			hold: message.Of("safety.fda-holding"), holdMost: 4 * time.Hour,
+			hold: message.Of("safety.fda-holding"), holdMost: 4 * time.Hour, holdAt: 57,
 			reheat:   message.Of("safety.fda-reheating"),
 			keepMost: 7 * 24 * time.Hour, keepSection: "3-501.17", keep: message.Of("safety.fda-keeping"),
 			rawFish: message.Of("safety.fda-raw-fish"), rawFishSection: "3-402.11"}
@@ -56,7 +57,7 @@ func codeOf(c kitchen.SafetyCode) code {
 	return code{name: "UK and EU practice", cooling: "FSA guidance on chilling", holding: "FSA guidance on hot holding",
 		reheating: "FSA guidance on reheating", poultry: "FSA guidance on cooking",
 		cool: message.Of("safety.uk-cooling"), coolMost: 90 * time.Minute,
-		hold: message.Of("safety.uk-holding"), holdMost: 2 * time.Hour,
+		hold: message.Of("safety.uk-holding"), holdMost: 2 * time.Hour, holdAt: 63,
 		reheat:  message.Of("safety.uk-reheating"),
 		rawFish: message.Of("safety.uk-raw-fish"), rawFishSection: "Regulation (EC) 853/2004"}
 }
@@ -90,13 +91,13 @@ func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
 			add(s.ID, k.rawFishSection, "mind", message.Of("safety.raw-fish", "limit", k.rawFish))
 		}
 		for _, a := range s.After {
-			if a.Place == kitchen.Hot {
-				holding(add, k, s.ID, a.Wait)
+			if w := c.PlannedWait(s, a).Wait; heldHot(&w) {
+				holding(add, k, s.ID, w)
 			}
 		}
 	}
-	if c.Hold.Place == kitchen.Hot {
-		holding(add, k, "", c.Hold)
+	if w := c.PlannedHold().Wait; heldHot(&w) {
+		holding(add, k, "", w)
 	}
 	if keeps := time.Duration(c.ShelfLifeH * float64(time.Hour)); k.keepMost > 0 && c.Store == kitchen.Chilled && keeps > k.keepMost {
 		add("", k.keepSection, "fault", message.Of("safety.kept", "limit", k.keep, "written", lengthOf(keeps)))
@@ -104,8 +105,18 @@ func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
 	return out
 }
 
+// heldHot reports whether something is held hot while it waits: it was said to be, or it stands in something that makes or
+// keeps food hot.
+func heldHot(w *kitchen.Wait) bool {
+	return w.Place == kitchen.Hot || w.In != nil && (w.In.Kind == kitchen.Holding || slices.Contains(hot, w.In.Kind))
+}
+
 func holding(add func(step, section, state string, said message.Message), k code, step string, w kitchen.Wait) {
-	switch {
+	switch enough := w.In != nil && w.In.SetpointC != nil && *w.In.SetpointC >= k.holdAt; {
+	case enough: // it stands in something that keeps it hot: that has no limit
+		add(step, k.holding, "mind", message.Of("safety.holding", "limit", k.hold))
+	case w.NoLimit:
+		add(step, k.holding, "fault", message.Of("safety.holding-no-limit", "limit", k.hold))
 	case w.Longest != nil && time.Duration(*w.Longest)*time.Second > k.holdMost:
 		add(step, k.holding, "fault", message.Of("safety.holding-waits", "limit", k.hold, "may", message.Rough(*w.Longest)))
 	default:

@@ -107,3 +107,34 @@ func TestRawFish(t *testing.T) {
 		require.NotContains(t, strings.ToLower(said(safety.Limits(c, under))), "is safe")
 	}
 }
+
+// Hot holding: below 63 °C (57 °C by the FDA's code) once, for 2 h (4 h) at most; at that temperature for as long as it likes.
+// FSA guidance on hot holding; FDA Food Code 2022, 3-501.16 and 3-501.19; from memory. Both sides of every limit.
+func TestWhereSomethingIsHeldHot(t *testing.T) {
+	state := func(code kitchen.SafetyCode, w kitchen.Wait, pot *kitchen.Pot) string {
+		c := &kitchen.Component{Hold: w, Pot: pot, Steps: []kitchen.Step{{ID: "a", Phase: kitchen.PickUp}}}
+		for _, l := range safety.Limits(c, code) {
+			if l.Step == "" {
+				return l.State
+			}
+		}
+		return ""
+	}
+	in := func(kind kitchen.EquipmentKind, c float64) *kitchen.EquipmentNeed {
+		return &kitchen.EquipmentNeed{Kind: kind, Units: 1, SetpointC: &c}
+	}
+	uk, fda := kitchen.CodeUKEU, kitchen.CodeFDA
+	require.Equal(t, "mind", state(uk, kitchen.Wait{Longest: ptr(7200), In: in(kitchen.Oven, 50)}, nil))
+	require.Equal(t, "fault", state(uk, kitchen.Wait{Longest: ptr(7201), In: in(kitchen.Oven, 50)}, nil))
+	require.Equal(t, "fault", state(uk, kitchen.Wait{Longest: ptr(7201), In: in(kitchen.Oven, 62.9)}, nil))
+	require.Equal(t, "mind", state(uk, kitchen.Wait{Longest: ptr(7201), In: in(kitchen.Oven, 63)}, nil))
+	require.Equal(t, "mind", state(fda, kitchen.Wait{Longest: ptr(4 * 3600), In: in(kitchen.Oven, 50)}, nil))
+	require.Equal(t, "fault", state(fda, kitchen.Wait{Longest: ptr(4*3600 + 1), In: in(kitchen.Oven, 56.9)}, nil))
+	require.Equal(t, "mind", state(fda, kitchen.Wait{Longest: ptr(4*3600 + 1), In: in(kitchen.Oven, 57)}, nil))
+	require.Equal(t, "", state(uk, kitchen.Wait{Longest: ptr(7201), In: in(kitchen.Fridge, 4)}, nil), "it is not held hot")
+	require.Equal(t, "fault", state(uk, kitchen.Wait{NoLimit: true, Place: kitchen.Hot}, nil))
+	require.Equal(t, "mind", state(uk, kitchen.Wait{Place: kitchen.Hot}, nil), "what nobody limited has the usual limit")
+	require.Equal(t, "mind", state(uk, kitchen.Wait{}, &kitchen.Pot{HoldsS: 7200}))
+	require.Equal(t, "fault", state(uk, kitchen.Wait{}, &kitchen.Pot{HoldsS: 7201}))
+	require.Equal(t, "mind", state(uk, kitchen.Wait{}, &kitchen.Pot{HoldsS: 7201, In: in(kitchen.Holding, 70)}))
+}

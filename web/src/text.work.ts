@@ -22,6 +22,7 @@ export const work = {
     every: "every",
   },
   turn: "turn",
+  away: "Away from the stove (walk-in, butchery): whoever does it watches nothing",
   same: "Goes on in the same pan and hands",
   guessedYes: "taken as yes",
   guessedNo: "taken as no",

@@ -1887,6 +1887,8 @@ export interface components {
              */
             hands_s: number;
             id: string;
+            /** @description How it is kept, in words */
+            kept?: string;
             /**
              * Format: double
              * @description Of it that nothing needs yet
@@ -2704,6 +2706,8 @@ export interface components {
         };
         Step: {
             after: components["schemas"]["Predecessor"][];
+            /** @description Done away from the stove (walk-in, butchery): whoever does it watches nothing */
+            away?: boolean;
             batch?: components["schemas"]["BatchLimit"];
             /**
              * @description Whether it may begin before the call; guessed when missing

@@ -70,7 +70,7 @@ export function StepCard({
             onSave(
               h === "both"
                 ? { ...s, hands: h, ends: { in_s: 0, out_s: 0 }, touches: undefined }
-                : { ...s, hands: h },
+                : { ...s, hands: h, away: undefined },
             )
           }
         />

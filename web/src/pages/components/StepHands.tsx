@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Select, TextField } from "../../ui/fields";
+import { Check, Select, TextField } from "../../ui/fields";
 import { SecondsField, TimeField } from "../../ui/understood";
 
 type Step = Schemas["Step"];
@@ -86,6 +86,13 @@ export function StepHands({
             </Button>
           </fieldset>
         </>
+      )}
+      {s.hands === "both" && (
+        <Check
+          label={text.work.away}
+          on={s.away ?? false}
+          onChange={(on) => onSave({ ...s, away: on || undefined })}
+        />
       )}
       {assumed && (
         <div className="fields">
