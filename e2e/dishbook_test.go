@@ -129,10 +129,10 @@ func TestChainEditor(t *testing.T) {
 	p.waitFor(`document.querySelectorAll('.chain .link').length === 3`)
 
 	hold := `document.querySelector('[aria-label="Wait to the plate"] [data-mark="longest"]')`
-	require.Equal(t, "4:00", js[string](p, hold+`.getAttribute('aria-valuetext')`))
+	require.Equal(t, "3:00", js[string](p, hold+`.getAttribute('aria-valuetext')`))
 	js[any](p, `(() => { `+hold+`.focus(); return 1 })()`)
 	p.do(chromedp.KeyEvent(kb.ArrowRight))
-	p.waitFor(hold + `.getAttribute('aria-valuetext') === '4:30'`)
+	p.waitFor(hold + `.getAttribute('aria-valuetext') === '3:30'`)
 
 	js[any](p, `(() => { document.querySelector('[data-item="the-cut"] .grip').focus(); return 1 })()`)
 	p.do(chromedp.KeyEvent(kb.ArrowDown, chromedp.KeyModifiers(chromedp.ModifierAlt)))

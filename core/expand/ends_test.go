@@ -2,11 +2,13 @@ package expand_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/workload"
 )
 
 // sear is four minutes in a pan that wants two eyes, with hands for 25 s to lay in and 30 s to take out.
@@ -180,4 +182,102 @@ func TestWhoIsAwayWatchesNothing(t *testing.T) {
 	}
 	require.True(t, overlap(false))
 	require.False(t, overlap(true))
+}
+
+// What is tied to what: the place of a wait to its run and to the last that has it, the same pan to the same pan, what is done
+// every so often to its time, a sixth of its interval sooner or later.
+func TestTiesOfAStep(t *testing.T) {
+	d := potted(broth(), 19*60, 19*60+30)
+	d.Components[0].Pot.TopUp, d.Components[0].Pot.In = nil, &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1}
+	s := &d.Components[0].Steps[0]
+	s.Touches = []kitchen.Touch{{Say: "stir", Seconds: 5, When: kitchen.Every, AtS: 120}}
+	s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Burner, Units: 1}
+	more := pick("finish", kitchen.Tend, 60, kitchen.Predecessor{Step: "heat"})
+	more.Name, more.Equipment = "finish", s.Equipment
+	d.Components[0].Steps = append(d.Components[0].Steps, more)
+	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "burners", Name: "Burners", Kind: kitchen.Burner, Capacity: 2, Unit: "ring"})
+	e, _, _ := evening(t, d, true)
+	bounds := map[string][2]int64{}
+	for _, l := range e.Workload.Links {
+		if l.Max != nil {
+			bounds[l.From+" "+string(l.Kind)+" "+l.To] = [2]int64{l.Min, *l.Max}
+		}
+	}
+	const run = "~pot-1/broth/heat"
+	require.Equal(t, [2]int64{100, 140}, bounds[run+" start-start "+run+"-touch-1"])
+	require.Equal(t, [2]int64{220, 260}, bounds[run+" start-start "+run+"-touch-2"])
+	const end = "~pot-1/broth/finish"
+	require.Equal(t, [2]int64{0, 0}, bounds[end+" finish-start "+end+"-place"])
+	require.Equal(t, [2]int64{0, 0}, bounds["b/main/plating start-finish "+end+"-place"], "with the last plate it leaves its place")
+	require.NotContains(t, bounds, "a/main/plating start-finish "+end+"-place")
+	for _, x := range e.Workload.Tasks {
+		if x.ID == end {
+			require.Len(t, x.Needs, 3)
+			require.Equal(t, workload.As{Task: run, Need: 0}, *x.Needs[0].As, "the same cook")
+			require.Equal(t, workload.As{Task: run, Need: 2}, *x.Needs[2].As, "the same ring")
+		}
+	}
+}
+
+// In a called service what may not begin before the call says so, from the second course on: of the first the guests are there.
+func TestWhatWaitsForTheCall(t *testing.T) {
+	for name, waits := range map[string]bool{"hake": true, "broth": false} {
+		c := kitchen.Component{ID: "x", Hold: kitchen.Wait{Longest: seconds(1200)}, Steps: []kitchen.Step{pick("cook", kitchen.Both, 60)}}
+		d := served([]kitchen.Component{c}, []kitchen.Element{{Component: "x", Seconds: 10}}, table("a", 1, 19*60))
+		d.Components[0].Name = name
+		first := d.Dishes[0]
+		first.ID, first.Course = "first", kitchen.First
+		d.Dishes = append(d.Dishes, first)
+		d.Services[0].Menu = append(d.Services[0].Menu, kitchen.MenuLine{Dish: "first", Share: 100})
+		for _, pacing := range []kitchen.Pacing{kitchen.Called, kitchen.Timed} {
+			d.Services[0].Pacing = pacing
+			_, _, p := evening(t, d, true)
+			require.Len(t, p.Fires, 2)
+			require.False(t, p.Fires[0].OnCall, "%s %s", name, pacing)
+			require.Equal(t, waits && pacing == kitchen.Called, p.Fires[1].OnCall, "%s %s", name, pacing)
+		}
+	}
+}
+
+// The line at which something comes off says how it waits then; that at which it is begun only when it is wanted.
+func TestWhereASheetSaysHowItWaits(t *testing.T) {
+	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 60, Longest: seconds(600), Kept: "loosely covered"}, Steps: []kitchen.Step{pick("sear", kitchen.Tend, 240)}}
+	lines := func(ends kitchen.Ends) []expand.Fire {
+		c.Steps[0].Ends = ends
+		_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}}, table("a", 1, 19*60)), true)
+		return p.Lines
+	}
+	at := func(v *time.Time) string {
+		if v == nil {
+			return ""
+		}
+		return v.Format("15:04:05")
+	}
+	one := lines(kitchen.Ends{})
+	require.Len(t, one, 1)
+	require.Equal(t, [4]string{"18:59:50", "18:59:50", "19:08:50", "loosely covered"},
+		[4]string{at(one[0].ReadyBy), at(one[0].RestUntil), at(one[0].MayUntil), one[0].Kept})
+	two := lines(kitchen.Ends{InS: 20, OutS: 30})
+	require.Len(t, two, 2)
+	require.Equal(t, [4]string{"18:59:50", "", "", ""}, [4]string{at(two[0].ReadyBy), at(two[0].RestUntil), at(two[0].MayUntil), two[0].Kept})
+	require.Equal(t, expand.LineOut, two[1].Kind)
+	require.Equal(t, [4]string{"18:59:50", "18:59:50", "19:08:50", "loosely covered"},
+		[4]string{at(two[1].ReadyBy), at(two[1].RestUntil), at(two[1].MayUntil), two[1].Kept})
+	require.Equal(t, int64(30), two[1].HandsS)
+}
+
+// By hand. One cook takes two pans out, 120 s each, for two tables at 19:00: the later is 120 s late, and what keeps it is the
+// cook at the other, though the pan itself wants only an eye.
+func TestTheHandsAtAnEndAreNamedAsTheCause(t *testing.T) {
+	s := pick("warm", kitchen.Tend, 240)
+	s.Ends = kitchen.Ends{OutS: 120}
+	c := kitchen.Component{ID: "pan", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}
+	stew := kitchen.Component{ID: "stew", Hold: kitchen.Wait{Best: seconds(3600), Longest: seconds(3600)},
+		Steps: []kitchen.Step{pick("simmer", kitchen.None, 4*3600-20)}} // nobody goes sooner
+	_, _, p := evening(t, served([]kitchen.Component{c, stew}, []kitchen.Element{{Component: "stew", Seconds: 10}, {Component: "pan", Seconds: 10}},
+		table("a", 1, 19*60), table("b", 1, 19*60)), true)
+	require.Len(t, p.Trouble, 1)
+	require.EqualValues(t, 120, p.Trouble[0].ByS)
+	require.NotNil(t, p.Trouble[0].Cause)
+	require.Equal(t, expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "a", Part: expand.Hands}, p.Trouble[0].Cause.Resource)
 }

@@ -104,3 +104,25 @@ func TestAHotWaitWithoutLimitIsSaid(t *testing.T) {
 	sauce.Hold.NoLimit = false
 	require.Zero(t, said(3000), "nobody said so: it is over its usual limit, which is said as that")
 }
+
+// A table that comes ten minutes later moves with what is its own; the pot that another draws from stays where it was told.
+func TestAPotStaysWhileSomebodyElseDrawsFromIt(t *testing.T) {
+	was, told, _ := evening(t, potted(broth(), 19*60, 19*60+20), true)
+	for seated, moves := range map[int]bool{19*60 + 30: false, 19*60 + 20: false} {
+		now, _, _ := evening(t, potted(broth(), 19*60, seated), true)
+		s, loose, err := now.Follow(was.Workload, told)
+		require.NoError(t, err)
+		require.Equal(t, moves, loose["~pot-1/broth/heat"])
+		require.Equal(t, seated == 19*60+30, loose["b/main/plating"])
+		for i, r := range s.Tasks {
+			if r.ID == "~pot-1/broth/heat" {
+				require.Equal(t, told.Tasks[i].Start, r.Start)
+			}
+		}
+	}
+	// Both later: the pot goes with them.
+	now, _, _ := evening(t, potted(broth(), 19*60+10, 19*60+30), true)
+	_, loose, err := now.Follow(was.Workload, told)
+	require.NoError(t, err)
+	require.True(t, loose["~pot-1/broth/heat"])
+}

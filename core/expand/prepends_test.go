@@ -75,3 +75,31 @@ func TestActsOfWhatIsDone(t *testing.T) {
 	require.True(t, soak.Done)
 	require.Equal(t, at(14, 13, 10).UTC(), soak.Acts[1].Until.UTC())
 }
+
+// It began by itself at 22:30 and is done at half past midnight: it is lifted out when the cook comes, though it was to be out
+// when it was done.
+func TestWhatGoesOnByItselfIsTakenOutByWhoComes(t *testing.T) {
+	hot := ended("bake", 120)
+	c := 140.0
+	hot.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: &c}
+	steps := []kitchen.Step{st("cut", 30, kitchen.Both, 0), hot, st("simmer", 30, kitchen.Both, 0)}
+	p, _ := prepOf(t, at(13, 10, 0), nil, 48, steps...)
+	done := map[string]expand.Done{expand.TaskID(p.Amounts.Batches[0].ID, "cut", 1): {Batch: p.Amounts.Batches[0].ID, At: at(13, 22, 30)}}
+	_, plan := prepOf(t, at(13, 22, 40), done, 48, steps...)
+	bake := plan.Jobs[0].Steps[1]
+	require.True(t, bake.Begun)
+	require.Equal(t, at(13, 22, 30).UTC(), bake.StartAt.UTC())
+	require.False(t, bake.Acts[1].At.Before(at(14, 10, 0)), "%s", bake.Acts[1].At)
+	require.NotEqual(t, "best-effort", string(plan.Status))
+}
+
+// An eye on it is somebody's time, once: the hands at its ends lie within it.
+func TestWhatTakesNobodyIsWaiting(t *testing.T) {
+	s := st("simmer", 60, kitchen.Tend, 0)
+	s.Ends = kitchen.Ends{InS: 60, OutS: 60}
+	_, p := prepOf(t, at(14, 10, 0), nil, 48, s, ended("cool", 30))
+	j := p.Jobs[0]
+	require.EqualValues(t, 120+240, j.HandsS)
+	total := int64(j.ReadyAt.Sub(j.StartAt).Seconds())
+	require.Equal(t, total-3600-240, j.WaitS)
+}

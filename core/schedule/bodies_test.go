@@ -101,3 +101,78 @@ func start(s *workload.Schedule, id string) int64 {
 	}
 	return -1
 }
+
+// By hand: b starts 10 after a, d 20 after c, c 5 after b; so d starts 35 after a. The two pairs are tied first. The longest is
+// d, and leads: a at −35, b at −25, c at −20.
+func TestBodiesThatAreTiedToEachOtherAreOne(t *testing.T) {
+	exact := func(from, to string, by int64) workload.Link {
+		return workload.Link{From: from, To: to, Kind: workload.StartStart, Min: by, Max: &by, Weight: 1}
+	}
+	w := &workload.Workload{Horizon: 1000, Tasks: []workload.Task{{ID: "a", Seconds: 1}, {ID: "b", Seconds: 2}, {ID: "c", Seconds: 3}, {ID: "d", Seconds: 40}},
+		Links: []workload.Link{exact("a", "b", 10), exact("c", "d", 20), exact("b", "c", 5)}}
+	p := compile(w)
+	require.Equal(t, []int32{3, 3, 3, 3}, p.lead)
+	require.Equal(t, []int64{-35, -25, -20, 0}, p.off)
+}
+
+// Two pairs of hands of three, one taken until 100, one until 50, one free: there is room for both from 50 on, in whichever
+// order they are asked for, and not before.
+func TestAlikeNeedsHaveOneEach(t *testing.T) {
+	all := []string{"x", "y", "z"}
+	w := &workload.Workload{Horizon: 1000, Resources: []workload.Resource{{ID: "x", Capacity: 1, HasWindows: true, Windows: []workload.Window{{From: 100, To: 1000, Capacity: 1}}},
+		{ID: "y", Capacity: 1, HasWindows: true, Windows: []workload.Window{{From: 50, To: 1000, Capacity: 1}}}, {ID: "z", Capacity: 1}},
+		Tasks: []workload.Task{{ID: "plating", Seconds: 10, Needs: []workload.Need{{AnyOf: all, Units: 1}, {AnyOf: all, Units: 1}}}}}
+	p := compile(w)
+	require.Equal(t, []int32{-1, 0}, p.alike[0])
+	for pick := range uint32(3) {
+		s := newState(p)
+		s.pick = pick
+		at, ok := s.room(0, 0, 900, forward)
+		require.True(t, ok)
+		require.EqualValues(t, 50, at)
+		at, ok = s.room(0, 900, 0, backward)
+		require.True(t, ok)
+		require.EqualValues(t, 900, at)
+	}
+	w.Tasks[0].Needs = append(w.Tasks[0].Needs, workload.Need{AnyOf: all, Units: 1})
+	at, ok := newState(compile(w)).room(0, 0, 900, forward)
+	require.True(t, ok)
+	require.EqualValues(t, 100, at, "three have all three")
+	// What has room for two like it may be the same.
+	for i := range w.Resources {
+		w.Resources[i].Capacity = 2
+		for k := range w.Resources[i].Windows {
+			w.Resources[i].Windows[k].Capacity = 2
+		}
+	}
+	at, ok = newState(compile(w)).room(0, 0, 900, forward)
+	require.True(t, ok)
+	require.EqualValues(t, 50, at)
+}
+
+// What has been told stays where it was told, though it would be put elsewhere today; what is new is put beside it.
+func TestWhatWasToldStays(t *testing.T) {
+	at, later := int64(500), int64(600)
+	w := &workload.Workload{Objective: workload.Joins, Horizon: 2000, Resources: []workload.Resource{{ID: "hands", Capacity: 1}},
+		Joins: []workload.Join{{ID: "j", At: &at, Weight: 1}, {ID: "k", At: &later, Weight: 1}}}
+	for _, id := range []string{"a", "b", "new"} {
+		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: 50, Needs: []workload.Need{{AnyOf: []string{"hands"}, Units: 1}}})
+	}
+	for id, join := range map[string]string{"a": "j", "b": "k", "new": "k"} {
+		w.Links = append(w.Links, workload.Link{From: id, To: join, Kind: workload.FinishStart, Weight: 1})
+	}
+	p := compile(w)
+	require.Nil(t, p.propagate())
+	run := func(id string, from int64) workload.Run {
+		return workload.Run{ID: id, Start: from, Finish: from + 50, Resources: []string{"hands"}}
+	}
+	s := &solver{p: p, ctx: context.Background(), o: Options{Previous: &workload.Schedule{Tasks: []workload.Run{run("a", 100), run("b", 450)},
+		Joins: []workload.Instant{{ID: "j", At: 480}, {ID: "k", At: 620}}}}}
+	b := newBuilder(context.Background(), p, 1)
+	gs := p.groups()
+	require.True(t, s.keepTold(b, gs, s.readTold()))
+	require.Empty(t, b.broken())
+	require.EqualValues(t, 100, b.x[0], "as it was told, though 450 would be later")
+	require.EqualValues(t, 480, b.x[3])
+	require.EqualValues(t, 620, b.x[4], "with what is new it is planned again, for when it was told")
+}

@@ -61,7 +61,8 @@ func (b *builder) insert(g *group) bool {
 		return false
 	}
 	wish := b.p.wish(g.join)
-	if b.wishes != nil && b.wishes[g.join] >= 0 {
+	told := b.wishes != nil && b.wishes[g.join] >= 0
+	if told {
 		wish = b.wishes[g.join]
 	}
 	wish = min(max(wish, lo), hi)
@@ -70,9 +71,11 @@ func (b *builder) insert(g *group) bool {
 	}
 	late, early := wish, wish-1
 	stuck := 0
-	for range maxAttempts {
+	for i := range maxAttempts {
 		t := late
-		if late > hi || early >= lo && b.p.nodeCost(g.join, early) < b.p.nodeCost(g.join, late) {
+		if told && i == 0 {
+			// When it was told to be, though a second sooner may cost less.
+		} else if late > hi || early >= lo && b.p.nodeCost(g.join, early) < b.p.nodeCost(g.join, late) {
 			t = early
 		}
 		if t > hi || t < lo {
