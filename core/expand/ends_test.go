@@ -207,8 +207,9 @@ func TestTiesOfAStep(t *testing.T) {
 	require.Equal(t, [2]int64{100, 140}, bounds[run+" start-start "+run+"-touch-1"])
 	require.Equal(t, [2]int64{220, 260}, bounds[run+" start-start "+run+"-touch-2"])
 	const end = "~pot-1/broth/finish"
-	require.Equal(t, [2]int64{0, 0}, bounds[end+" finish-start "+end+"-place"])
-	require.Equal(t, [2]int64{0, 0}, bounds["b/main/plating start-finish "+end+"-place"], "with the last plate it leaves its place")
+	require.Contains(t, bounds, end+" finish-start "+end+"-place")
+	require.Contains(t, bounds, "b/main/plating start-finish "+end+"-place", "with the last plate it leaves its place")
+	require.Equal(t, bounds["b/main/plating start-finish "+end+"-place"][0], bounds["b/main/plating start-finish "+end+"-place"][1])
 	require.NotContains(t, bounds, "a/main/plating start-finish "+end+"-place")
 	for _, x := range e.Workload.Tasks {
 		if x.ID == end {

@@ -108,11 +108,11 @@ func TestBodiesThatAreTiedToEachOtherAreOne(t *testing.T) {
 	exact := func(from, to string, by int64) workload.Link {
 		return workload.Link{From: from, To: to, Kind: workload.StartStart, Min: by, Max: &by, Weight: 1}
 	}
-	w := &workload.Workload{Horizon: 1000, Tasks: []workload.Task{{ID: "a", Seconds: 1}, {ID: "b", Seconds: 2}, {ID: "c", Seconds: 3}, {ID: "d", Seconds: 40}},
+	w := &workload.Workload{Horizon: 1000, Tasks: []workload.Task{{ID: "c", Seconds: 3}, {ID: "d", Seconds: 40}, {ID: "a", Seconds: 1}, {ID: "b", Seconds: 2}},
 		Links: []workload.Link{exact("a", "b", 10), exact("c", "d", 20), exact("b", "c", 5)}}
 	p := compile(w)
-	require.Equal(t, []int32{3, 3, 3, 3}, p.lead)
-	require.Equal(t, []int64{-35, -25, -20, 0}, p.off)
+	require.Equal(t, []int32{1, 1, 1, 1}, p.lead)
+	require.Equal(t, []int64{-20, 0, -35, -25}, p.off)
 }
 
 // Two pairs of hands of three, one taken until 100, one until 50, one free: there is room for both from 50 on, in whichever
