@@ -46,8 +46,8 @@ func (s *Sureness) Blamed() []Blamed {
 // Sure plays a plan many times with step times drawn around their three points, by the
 // rules of dispatch: nothing starts before it was told to, nor before what it follows is
 // done and its shortest wait has passed, nor before the people and the equipment that it
-// takes are free of what the plan gives them before. grace is how many seconds late still
-// count as on time; runs how many evenings are played; the same seed gives the same
+// takes are free of what the plan gives them before. grace is how many seconds after its wish a join still
+// counts as on time: what is late by plan is late; runs how many evenings are played; the same seed gives the same
 // figures. Times are drawn from a normal distribution with PERT's mean and deviation, cut
 // off at the quick and the slow time. dear tells the longest wait of a link that is not a
 // rule but a cost, −1 for a link without; nil when all longest waits are rules.
@@ -164,7 +164,7 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 		x := dispatched{id: j.ID, planned: float64(j.At), wish: float64(j.At)}
 		for _, k := range w.Joins {
 			if k.ID == j.ID && k.At != nil {
-				x.wish = math.Max(float64(*k.At), x.planned)
+				x.wish = float64(*k.At) // what the guest expects, whatever is planned
 			}
 		}
 		d.joins = append(d.joins, x)

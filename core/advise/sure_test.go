@@ -97,3 +97,13 @@ func TestHoldsAndBlame(t *testing.T) {
 	require.InDelta(t, 0.5, got.OnTime, 0.04)
 	require.InDelta(t, 1, got.Blame["roast"], 1e-9)
 }
+
+// What the plan sends 34 min late is late, however surely it keeps to that; what it sends within the grace is not.
+func TestOnTimeIsWhatTheGuestExpects(t *testing.T) {
+	for late, on := range map[int64]float64{34 * 60: 0, 61: 0, 60: 1, 0: 1, -600: 1} {
+		w, s := chain(1, 600, 0)
+		w.Joins[0].At = at(600 - late)
+		sure := func(string) advise.Spread { return advise.Spread{Low: 600, Likely: 600, High: 600} }
+		require.InDelta(t, on, advise.Sure(w, s, sure, nil, 60, 10, 1)["j"].OnTime, 1e-9, "%d s", late)
+	}
+}

@@ -15,3 +15,23 @@ export function moveEnd(e: Ends, edge: Edge, to: number, total: number): Ends {
   const v = Math.min(Math.max(0, Math.round(to / by) * by), Math.max(0, total - other));
   return edge === "in" ? { ...e, in_s: v } : { ...e, out_s: v };
 }
+
+type Touch = Schemas["Touch"];
+
+// touchesIn is where the hands inside a step of so many seconds are drawn. When they are wanted is the plan's to say.
+export function touchesIn(touches: Touch[], total: number): { at: number; seconds: number; say: string }[] {
+  const most = 40; // more could not be told apart
+  return touches.flatMap((t) => {
+    const at = t.at_s ?? 0;
+    const all =
+      t.when === "every"
+        ? Array.from(
+            { length: at > 0 ? Math.min(most, Math.ceil(total / at) - 1) : 0 },
+            (_, k) => (k + 1) * at,
+          )
+        : [t.when === "half-way" ? (total - t.seconds) / 2 : t.when === "before-end" ? total - at : at];
+    return all
+      .filter((x) => x >= 0 && x + t.seconds <= total)
+      .map((x) => ({ at: x, seconds: t.seconds, say: t.say }));
+  });
+}

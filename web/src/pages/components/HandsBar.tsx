@@ -1,6 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
-import { moveEnd, stepOf, type Edge } from "../../charts/ends";
+import { moveEnd, stepOf, touchesIn, type Edge } from "../../charts/ends";
 import { text } from "../../text";
 import { span } from "../../ui/time";
 
@@ -54,26 +54,18 @@ export function HandsBar({
           fill="var(--enamel)"
           opacity={0.45}
         />
-        {(s.touches ?? []).map((t, i) => {
-          const from =
-            t.when === "half-way"
-              ? (total - t.seconds) / 2
-              : t.when === "before-end"
-                ? total - (t.at_s ?? 0)
-                : (t.at_s ?? 0);
-          return (
-            <rect
-              key={i}
-              x={x(from)}
-              width={Math.max(3, x(t.seconds) - x(0))}
-              y={middle - 11}
-              height={22}
-              fill="var(--enamel)"
-            >
-              <title>{t.say}</title>
-            </rect>
-          );
-        })}
+        {touchesIn(s.touches ?? [], total).map((t, i) => (
+          <rect
+            key={i}
+            x={x(t.at)}
+            width={Math.max(3, x(t.seconds) - x(0))}
+            y={middle - 11}
+            height={22}
+            fill="var(--enamel)"
+          >
+            <title>{t.say}</title>
+          </rect>
+        ))}
         <rect x={x(0)} width={x(now.in_s) - x(0)} y={middle - 11} height={22} fill="var(--enamel)" />
         <rect
           x={x(total - now.out_s)}
