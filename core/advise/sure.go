@@ -71,7 +71,7 @@ func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) S
 		for i, t := range d.order {
 			at, why := float64(t.Start), -1
 			for _, p := range d.before[i] {
-				if f := finish[p.task] + p.wait; f > at+1e-9 {
+				if f := p.free(start, finish); f > at+1e-9 {
 					at, why = f, p.task
 				}
 			}
@@ -82,7 +82,7 @@ func Sure(w *workload.Workload, s *workload.Schedule, spread func(task string) S
 			x := out[j.id]
 			at, by := 0.0, -1
 			for _, p := range j.after {
-				if f := finish[p.task] + p.wait; f > at {
+				if f := p.free(start, finish); f > at {
 					at, by = f, p.task
 				}
 			}
@@ -125,8 +125,17 @@ func draw(rng *rand.Rand, s Spread) float64 {
 }
 
 type follows struct {
-	task int
-	wait float64
+	task  int
+	wait  float64
+	start bool // after its start, not its end
+}
+
+// free is when what follows may begin.
+func (f follows) free(start, finish []float64) float64 {
+	if f.start {
+		return start[f.task] + f.wait
+	}
+	return finish[f.task] + f.wait
 }
 
 type hold struct {
@@ -151,7 +160,8 @@ type dispatch struct {
 func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload.Link) int64) *dispatch {
 	d := &dispatch{order: slices.Clone(s.Tasks)}
 	slices.SortStableFunc(d.order, func(a, b workload.Run) int {
-		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.Finish, b.Finish))
+		// What needs nothing goes with what it is a part of, which comes first.
+		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(min(1, len(b.Resources)), min(1, len(a.Resources))), cmp.Compare(a.Finish, b.Finish))
 	})
 	index := map[string]int{}
 	for i, t := range d.order {
@@ -179,10 +189,10 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 		}
 		if to, task := index[l.To]; task {
 			if from < to {
-				d.before[to] = append(d.before[to], follows{from, float64(l.Min)})
+				d.before[to] = append(d.before[to], follows{task: from, wait: float64(l.Min)})
 			}
 			if out, ok := closes[l.From]; ok && out < to {
-				d.before[to] = append(d.before[to], follows{out, float64(l.Min)})
+				d.before[to] = append(d.before[to], follows{task: out, wait: float64(l.Min)})
 			}
 			most := int64(-1)
 			if l.Max != nil {
@@ -194,7 +204,7 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 				d.joins[j].holds = append(d.joins[j].holds, hold{from, to, float64(most)})
 			}
 		} else if j, ok := joins[l.To]; ok {
-			d.joins[j].after = append(d.joins[j].after, follows{from, float64(l.Min)})
+			d.joins[j].after = append(d.joins[j].after, follows{task: from, wait: float64(l.Min)})
 		}
 	}
 	d.handOver(w, index)
@@ -214,10 +224,12 @@ func (d *dispatch) ends(w *workload.Workload, index map[string]int) map[string]i
 		}
 		long := float64(d.order[to].Finish - d.order[to].Start)
 		switch {
-		case l.Kind == workload.StartStart && l.Min == 0 && to < from:
-			d.before[from] = append(d.before[from], follows{to, -long})
+		case l.Kind == workload.StartStart && to < from: // the hands that lay in
+			d.before[from] = append(d.before[from], follows{task: to, wait: float64(-l.Min), start: true})
+		case l.Kind == workload.StartStart: // what goes on with it
+			d.before[to] = append(d.before[to], follows{task: from, wait: float64(l.Min), start: true})
 		case l.Kind == workload.FinishFinish && from < to:
-			d.before[to] = append(d.before[to], follows{from, -long})
+			d.before[to] = append(d.before[to], follows{task: from, wait: -long})
 			closes[l.From] = to
 		}
 	}
@@ -278,7 +290,7 @@ func (d *dispatch) handOver(w *workload.Workload, index map[string]int) {
 			})
 			for u := range min(int(n.Units), len(units)) {
 				if p := units[u]; p >= 0 && p != i && d.order[p].Finish <= t.Start {
-					d.before[i] = append(d.before[i], follows{p, 0})
+					d.before[i] = append(d.before[i], follows{task: p})
 				}
 				units[u] = i
 			}

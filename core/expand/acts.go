@@ -22,6 +22,8 @@ const (
 	ActOut   Act = "out"
 	ActTouch Act = "touch"
 	ActPlace Act = "place"
+	// ActLeave is some portions of a batch, from when it begins until they leave it.
+	ActLeave Act = "leave"
 )
 
 // act is a run that belongs to a step.

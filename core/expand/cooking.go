@@ -21,6 +21,14 @@ type batch struct {
 	ref      TaskRef
 }
 
+// main is the step's own run, of a batch or of a part of it that leaves sooner.
+func (b *batch) main() string {
+	if b.ref.Main != "" {
+		return b.ref.Main
+	}
+	return b.id
+}
+
 // pickUp adds the pick-up steps of what is wanted in batches, their waits, and the wait
 // to the component's moment in the plating clock of every table-course that gets some.
 func (f *Firing) pickUp(x *wanted) error {
@@ -94,7 +102,7 @@ func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets [
 		return kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-keep-in", "kind", w.In.Kind, "component", x.component.Name)}
 	}
 	ref := p.ref
-	ref.Act, ref.Main = ActPlace, p.id
+	ref.Act, ref.Main = ActPlace, p.main()
 	most := int64(w.Shortest) + placeMost
 	if w.Longest != nil {
 		most = max(most, int64(*w.Longest)+placeMost)
@@ -127,7 +135,7 @@ func (f *Firing) care(x *wanted, p batch, w kitchen.Wait) error {
 			return kitchen.Faults{kitchen.FaultAt("sections."+x.component.Section, "fault.nobody", "step", w.Care.Say, "component", x.component.Name)}
 		}
 		ref := p.ref
-		ref.Act, ref.Main, ref.Say = ActTouch, p.id, w.Care.Say
+		ref.Act, ref.Main, ref.Say = ActTouch, p.main(), w.Care.Say
 		t, l := caring(p.id, x.component.Name, k+1, int64(at), w.Care, people)
 		f.add(t, ref, x, p)
 		f.Workload.Links = append(f.Workload.Links, l)
@@ -191,7 +199,7 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step, so map[string][]batch) ([]b
 	people := f.cooks(x.component.SectionOf(s))
 	parts := s.Batch.Split(x.portions)
 	var out []batch
-	at := 0
+	at, before := 0, ""
 	for i, n := range parts {
 		id := x.place + "/" + x.component.ID
 		if x.apart {
@@ -207,30 +215,43 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step, so map[string][]batch) ([]b
 		if err != nil {
 			return nil, err
 		}
-		seconds := f.length(s.Time.For(n)) + extra(s, x.doneness[at:at+n])
+		usual := f.length(s.Time.For(n))
+		leaves := leaving(s, x.doneness[at:at+n])
+		seconds := usual + longest(leaves)
 		ref := TaskRef{Component: x.component.ID, Step: s.ID, Batch: i + 1, Of: len(parts), Portions: n, Apart: x.apart}
 		b.ref = ref
 		t := workload.Task{ID: id, Name: x.component.Name + ": " + s.Name, Seconds: int64(max(seconds, 0)), Needs: needs}
 		f.goOn(x, s, &t, b, so)
-		acts, ties := actsOf(&t, s, n, people)
-		f.add(t, ref, x, b)
-		for _, a := range acts {
-			ref := ref
-			ref.Act, ref.Say, ref.Main = a.is, a.say, id
-			f.add(a.Task, ref, x, b)
+		here := []batch{b}
+		if len(leaves) > 1 {
+			here = f.apart(x, s, &t, b, leaves, usual, people)
+		} else {
+			acts, ties := actsOf(&t, s, n, people)
+			f.add(t, ref, x, b)
+			f.acts(x, b, acts, ties)
 		}
-		f.Workload.Links = append(f.Workload.Links, ties...)
 		inTurn := s.Batch != nil && s.Batch.Run == kitchen.InTurn
-		if i > 0 && inTurn {
-			f.Workload.Links = append(f.Workload.Links, workload.Link{From: out[i-1].id, To: id, Kind: workload.FinishStart, Weight: 1})
-		}
 		if e := s.Equipment; e != nil && e.PreheatS > 0 && (i == 0 || !inTurn) {
 			f.preheat(x, s, b, ref)
 		}
-		out = append(out, b)
+		if i > 0 && inTurn {
+			f.Workload.Links = append(f.Workload.Links, workload.Link{From: before, To: id, Kind: workload.FinishStart, Weight: 1})
+		}
+		before = id
+		out = append(out, here...)
 		at += n
 	}
 	return out, nil
+}
+
+// acts adds the acts of a batch.
+func (f *Firing) acts(x *wanted, b batch, acts []act, ties []workload.Link) {
+	for _, a := range acts {
+		ref := b.ref
+		ref.Act, ref.Say, ref.Main = a.is, a.say, b.main()
+		f.add(a.Task, ref, x, b)
+	}
+	f.Workload.Links = append(f.Workload.Links, ties...)
 }
 
 // goOn ties a batch to that of the step before with the same portions, where the step goes on in the same pan.
@@ -240,7 +261,7 @@ func (f *Firing) goOn(x *wanted, s *kitchen.Step, t *workload.Task, b batch, so 
 			continue
 		}
 		for _, p := range so[a.Step] {
-			if p.from != b.from || p.to != b.to {
+			if p.from != b.from || p.to != b.to || p.ref.Act != "" {
 				continue
 			}
 			before := &x.component.Steps[x.component.StepIndex(a.Step)]
@@ -313,22 +334,4 @@ func (f *Firing) length(e kitchen.Estimate) int {
 	mean, dev := float64(e.Low+4*e.Likely+e.High)/6, float64(e.High-e.Low)/6
 	safe := min(float64(e.High), mean+1.2816*dev)
 	return e.Likely + int(f.in.margin*max(0, safe-float64(e.Likely)))
-}
-
-// extra is how much longer (or shorter) a batch takes for its guests' wishes: the
-// longest of them, since they lie in the same pan.
-func extra(s *kitchen.Step, wishes []string) int {
-	out, first := 0, true
-	for _, w := range wishes {
-		d := 0
-		for _, v := range s.Doneness {
-			if strings.EqualFold(v.Name, w) {
-				d = v.Seconds
-			}
-		}
-		if first || d > out {
-			out, first = d, false
-		}
-	}
-	return out
 }

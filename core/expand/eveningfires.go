@@ -53,16 +53,23 @@ func (f *fireReader) links() {
 		if b.Act != "" {
 			continue
 		}
+		id := l.From
+		if a.Act == ActLeave {
+			id = a.Main // with the batch that they leave
+		}
 		if a.Preheat {
 			f.heated[l.To] = from
 		} else if a.Step != b.Step {
 			f.before[l.To] = true
 		}
 		free := to.Start - from.Finish - l.Min
-		if was, known := f.slack[l.From]; !known || free < was {
-			f.slack[l.From] = free
+		if was, known := f.slack[id]; !known || free < was {
+			f.slack[id] = free
 		}
-		f.wait(l, a, b, from, to)
+		f.wait(l.From, l, a, b, from, to)
+		if id != l.From {
+			f.wait(id, l, a, b, from, to)
+		}
 	}
 	for _, t := range f.e.Workload.Tasks {
 		if ref := f.e.ref(t.ID); (ref.Act == ActIn || ref.Act == ActOut || ref.Act == ActTouch) && f.runs[t.ID] != nil {
@@ -75,7 +82,7 @@ func (f *fireReader) links() {
 }
 
 // wait reads the wait of a link: how long it rests, how long it may wait, when the plate wants it.
-func (f *fireReader) wait(l *workload.Link, a, b TaskRef, from, to *workload.Run) {
+func (f *fireReader) wait(id string, l *workload.Link, a, b TaskRef, from, to *workload.Run) {
 	c, ok := f.e.book.Component(a.Component)
 	if !ok || a.Preheat || a.Step == b.Step {
 		return
@@ -90,8 +97,8 @@ func (f *fireReader) wait(l *workload.Link, a, b TaskRef, from, to *workload.Run
 		}
 	} else if x, _ := f.e.CourseByID(b.Joins[0]); x != nil {
 		needed := f.at(to.Start + int64(x.Firing.Clock.First[c.ID]))
-		if was, known := f.needed[l.From]; !known || needed.Before(was) {
-			f.needed[l.From] = needed
+		if was, known := f.needed[id]; !known || needed.Before(was) {
+			f.needed[id] = needed
 		}
 	}
 	var until [2]time.Time
@@ -101,7 +108,7 @@ func (f *fireReader) wait(l *workload.Link, a, b TaskRef, from, to *workload.Run
 	if w.Longest != nil {
 		until[1] = f.at(from.Finish + int64(*w.Longest))
 	}
-	f.waits[l.From], f.kept[l.From] = until, w.How()
+	f.waits[id], f.kept[id] = until, w.How()
 }
 
 // run adds a batch of a step: to the lanes, to the firings when it follows nothing made to order, and to the sheets.
@@ -168,6 +175,11 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 		more.People, more.Checks, more.Preheat, more.MayS, more.Hands = []string{}, []kitchen.DoneCheck{}, 0, 0, kitchen.Both
 		if ref.Act == ActOut {
 			more.Kind, more.Act, more.Checks = LineOut, step.Name, step.Checks
+			if ref.Leaves != "" {
+				more.Count = ref.Portions
+				w := f.waits[ref.Leaves]
+				more.RestUntil, more.MayUntil, more.ReadyBy = known(w[0]), known(w[1]), known(f.needed[ref.Leaves])
+			}
 		} else {
 			more.RestUntil, more.MayUntil, more.ReadyBy = nil, nil, nil
 		}

@@ -192,7 +192,7 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 			continue
 		}
 		if ref.Act != "" {
-			if run := runs[t.ID]; ref.Act != ActPlace {
+			if run := runs[t.ID]; len(run.Resources) > 0 && ref.Act != ActPlace {
 				touches[ref.Main] = append(touches[ref.Main], BarTouch{ref.Act, ref.Say, run.Start - join, run.Finish - join, names[run.Resources[0]]})
 			}
 			continue

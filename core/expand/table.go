@@ -71,6 +71,7 @@ type TaskRef struct {
 	Act       Act      `json:"act,omitempty"`     // what it is of its step, when it is not the step itself
 	Say       string   `json:"say,omitempty"`     // what a touch does
 	Main      string   `json:"main,omitempty"`    // the step's own run, of an act
+	Leaves    string   `json:"leaves,omitempty"`  // the run of the portions that an act takes out, where they leave by themselves
 	Joins     []string `json:"joins,omitempty"`   // table-courses that it is for
 }
 

@@ -97,8 +97,9 @@ export function HandsBar({
               onPointerMove={(e) => {
                 if (held?.edge === edge) setHeld({ edge, ends: drag(edge, e) });
               }}
-              onPointerUp={() => {
-                if (held?.edge === edge) onSave(held.ends);
+              onPointerUp={(e) => {
+                // Where it was let go, which may be further than was drawn.
+                if (held?.edge === edge) onSave(drag(edge, e));
                 setHeld(null);
               }}
               onPointerCancel={() => setHeld(null)}

@@ -124,8 +124,9 @@ export function WaitSlider({
               onPointerMove={(e) => {
                 if (held?.mark === mark) setHeld({ mark, marks: moveMark(held.marks, mark, at(e)) });
               }}
-              onPointerUp={() => {
-                if (held?.mark === mark) save(held.marks);
+              onPointerUp={(e) => {
+                // Where it was let go, which may be further than was drawn.
+                if (held?.mark === mark) save(moveMark(held.marks, mark, at(e)));
                 setHeld(null);
               }}
               onPointerCancel={() => setHeld(null)}
