@@ -97,7 +97,7 @@ func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets [
 	if w.In == nil || len(to) == 0 {
 		return nil
 	}
-	ids, _ := equipment(f.book, w.In.Kind, w.In.SetpointC)
+	ids, _ := equipment(f.book, w.In)
 	if len(ids) == 0 {
 		return kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-keep-in", "kind", w.In.Kind, "component", x.component.Name)}
 	}
@@ -108,7 +108,7 @@ func (f *Firing) keep(x *wanted, p batch, w kitchen.Wait, to []string, offsets [
 		most = max(most, int64(*w.Longest)+placeMost)
 	}
 	t := workload.Task{ID: p.id + "-place", Name: x.component.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)),
-		Longest: &most, Needs: []workload.Need{{AnyOf: ids, Units: int64(w.In.Units), SetpointC: w.In.SetpointC}}}
+		Longest: &most, Needs: []workload.Need{room(ids, w.In)}}
 	f.add(t, ref, x, p)
 	zero := int64(0)
 	links := []workload.Link{{From: p.id, To: t.ID, Kind: workload.FinishStart, Max: &zero, Weight: 1}}
@@ -290,11 +290,11 @@ func (f *Firing) cooks(section string) []string {
 // preheat adds the heating of the empty pan before a batch: it takes the room of the
 // batch, and nobody.
 func (f *Firing) preheat(x *wanted, s *kitchen.Step, b batch, ref TaskRef) {
-	ids, _ := equipment(f.book, s.Equipment.Kind, s.Equipment.SetpointC)
+	ids, _ := equipment(f.book, s.Equipment)
 	ref.Preheat = true
 	t := workload.Task{ID: b.id + "/heat", Name: x.component.Name + ": heat for " + strings.ToLower(s.Name),
 		Seconds: int64(s.Equipment.PreheatS),
-		Needs:   []workload.Need{{AnyOf: ids, Units: int64(s.Equipment.Units), SetpointC: s.Equipment.SetpointC}}}
+		Needs:   []workload.Need{room(ids, s.Equipment)}}
 	for i := range f.Workload.Tasks {
 		if on := &f.Workload.Tasks[i]; on.ID == b.id { // the pan that is heated is the pan that is used
 			t.Needs[0].As = &workload.As{Task: b.id, Need: len(on.Needs) - 1}

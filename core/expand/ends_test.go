@@ -142,10 +142,8 @@ func TestAWaitTakesItsPlace(t *testing.T) {
 	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 600, Longest: seconds(1200),
 		In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1, SetpointC: &low}}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 180)}}
 	d := house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}})
-	b, err := kitchen.NewBook(d)
-	require.NoError(t, err)
-	_, err = expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 1}}, At: join, Hands: 1})
-	require.ErrorContains(t, err, "there is no holding in which fowl is kept")
+	_, err := kitchen.NewBook(d)
+	require.ErrorContains(t, err, "components[0].hold.in.kind: the kitchen has no holding")
 	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "cupboard", Name: "Cupboard", Kind: kitchen.Holding, Capacity: 1, Unit: "shelf",
 		Thermostat: &kitchen.Thermostat{LowC: 30, HighC: 90, StandbyC: 60, HeatCPerMin: 5, CoolCPerMin: 1, ToleranceC: 5}})
 	require.Equal(t, map[string]int64{"fowl": -910}, fires(plan(t, d, 1, 1)))
@@ -281,4 +279,28 @@ func TestTheHandsAtAnEndAreNamedAsTheCause(t *testing.T) {
 	require.EqualValues(t, 120, p.Trouble[0].ByS)
 	require.NotNil(t, p.Trouble[0].Cause)
 	require.Equal(t, expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "a", Part: expand.Hands}, p.Trouble[0].Cause.Resource)
+}
+
+// By hand. Onions at 200 to 220°, potatoes at 180 to 200°, one oven of two shelves that stands at 180°: both are done at 200° side by
+// side, as if nobody had to wait for the other. Onions at 205 would have to be out before the potatoes go in, or the other way.
+func TestAnyHeatOfARangeWillDo(t *testing.T) {
+	tray := func(id string, s int, low, high float64) kitchen.Component {
+		step := inOven(pick(id, kitchen.None, s), low)
+		step.Equipment.SetpointToC = &high
+		return kitchen.Component{ID: id, Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{step}}
+	}
+	elements := []kitchen.Element{{Component: "onion", Seconds: 10}, {Component: "potato", Seconds: 10}}
+	p := plan(t, house([]kitchen.Component{tray("onion", 1200, 200, 220), tray("potato", 600, 180, 200)}, elements), 1, 1)
+	require.Equal(t, int64(0), p.LateS)
+	require.Empty(t, p.Broken)
+	for _, s := range p.Strands {
+		require.InDelta(t, 200, *s.Bars[0].SetpointC, 0, s.Component)
+	}
+	p = plan(t, house([]kitchen.Component{tray("onion", 1200, 206, 220), tray("potato", 600, 180, 200)}, elements), 1, 1)
+	require.NotEmpty(t, p.Broken, "6° apart, and 5 are within the tolerance")
+	// Alone it goes in at what the oven has, or at the nearest that will do.
+	p = plan(t, house([]kitchen.Component{tray("potato", 600, 170, 200)}, elements[1:]), 1, 1)
+	require.InDelta(t, 180, *p.Strands[0].Bars[0].SetpointC, 0)
+	p = plan(t, house([]kitchen.Component{tray("potato", 600, 190, 200)}, elements[1:]), 1, 1)
+	require.InDelta(t, 190, *p.Strands[0].Bars[0].SetpointC, 0)
 }

@@ -69,7 +69,7 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	room := MaxPlates
 	if s.Kind == kitchen.Banquet {
 		hands = cmp.Or(s.PlatingHands, min(banquetHands, max(1, len(b.MayPlate()))))
-		if _, r := equipment(b, kitchen.Pass, nil); r > 0 {
+		if _, r := equipment(b, &kitchen.EquipmentNeed{Kind: kitchen.Pass}); r > 0 {
 			room = r
 		}
 	}

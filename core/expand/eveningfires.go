@@ -23,11 +23,21 @@ type fireReader struct {
 	waits  map[string][2]time.Time  // rest until, may wait until
 	kept   map[string]string        // how it waits, in words
 	needed map[string]time.Time     // when the plate wants it
+	set    map[string]float64       // how hot it is where a run is
+}
+
+// heatAt is how hot it is where a run is, nil where that is not asked.
+func heatAt(set map[string]float64, task string) *float64 {
+	if c, ok := set[task]; ok {
+		return &c
+	}
+	return nil
 }
 
 func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 	f := fireReader{e: e, runs: runsOf(s), names: e.names(), before: map[string]bool{}, slack: map[string]int64{},
 		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, kept: map[string]string{}, needed: map[string]time.Time{}}
+	f.set = settingsOf(e.Workload, f.runs)
 	f.links()
 	for i := range e.Workload.Tasks {
 		t := &e.Workload.Tasks[i]
@@ -122,7 +132,7 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 		run.Step, run.Hands = message.Of("task.heat-pan").Text, kitchen.None
 	}
 	if step.Equipment != nil {
-		run.C = step.Equipment.SetpointC
+		run.C = heatAt(f.set, t.ID)
 	}
 	if !ref.Preheat {
 		for _, id := range f.acts[t.ID] {

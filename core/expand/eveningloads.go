@@ -19,6 +19,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 	edges := map[string][]edge{}
 	heats := map[string][]HeatStep{}
 	runs := runsOf(s)
+	set := settingsOf(e.Workload, runs)
 	at := func(s int64) time.Time { return e.Origin.Add(time.Duration(s) * time.Second) }
 	for _, t := range e.Workload.Tasks {
 		r := runs[t.ID]
@@ -26,7 +27,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 			id := r.Resources[k]
 			edges[id] = append(edges[id], edge{r.Start, n.Units}, edge{r.Finish, -n.Units})
 			if n.SetpointC != nil {
-				heats[id] = append(heats[id], HeatStep{at(r.Start), at(r.Finish), *n.SetpointC})
+				heats[id] = append(heats[id], HeatStep{at(r.Start), at(r.Finish), set[t.ID]})
 			}
 		}
 	}
@@ -71,6 +72,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 // another heat than it has, by as long as it takes to get there.
 func (e *Evening) settings(out *EveningPlan, s *workload.Schedule) {
 	runs := runsOf(s)
+	set := settingsOf(e.Workload, runs)
 	type use struct {
 		run  *workload.Run
 		c    float64
@@ -80,7 +82,7 @@ func (e *Evening) settings(out *EveningPlan, s *workload.Schedule) {
 	for _, t := range e.Workload.Tasks {
 		for k, n := range t.Needs {
 			if r := runs[t.ID]; r != nil && n.SetpointC != nil {
-				uses[r.Resources[k]] = append(uses[r.Resources[k]], use{r, *n.SetpointC, t.ID})
+				uses[r.Resources[k]] = append(uses[r.Resources[k]], use{r, set[t.ID], t.ID})
 			}
 		}
 	}

@@ -156,8 +156,9 @@ func (f *Firing) read(s *workload.Schedule, runs map[string]*workload.Run, at ma
 		p.Platers = append(p.Platers, names[on[2*k]]) // hands, and that they are not at the stove (leave)
 	}
 	platingStart := runs[f.platingID()].Start
+	set := settingsOf(f.Workload, runs)
 	for _, m := range f.Moments {
-		p.Strands = append(p.Strands, f.strand(m, runs, names, join, platingStart))
+		p.Strands = append(p.Strands, f.strand(m, runs, names, set, join, platingStart))
 	}
 	for _, x := range p.Strands {
 		p.FirstFireS = min(p.FirstFireS, x.FireS)
@@ -176,7 +177,8 @@ func (f *Firing) onePlate() int {
 	return sum
 }
 
-func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, join, plating int64) Strand {
+func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, set map[string]float64, join,
+	plating int64) Strand {
 	c, _ := f.book.Component(m.Component)
 	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions, Apart: m.Apart,
 		NeededS: int64(-m.Lead), KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
@@ -212,7 +214,7 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 				[]kitchen.Danger{}
 		}
 		if s.Equipment != nil {
-			bar.SetpointC = s.Equipment.SetpointC
+			bar.SetpointC = heatAt(set, t.ID)
 		}
 		for _, id := range run.Resources {
 			if !slices.Contains(bar.On, names[id]) {

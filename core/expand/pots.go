@@ -16,24 +16,27 @@ import (
 const potSpare = 4
 
 // pots lets every component that stands on the stove be brought up for all the table-courses within its time: one pot for
-// each such stretch of the evening. The stretches lie by the clock, from the first guest on, so that a table that comes at
-// another time goes to another pot and leaves the others as they are.
+// each such stretch of the evening. The stretches lie by the clock, from the first that draws from it on, so that a table that
+// comes at another time goes to another pot and leaves the others as they are.
 func (e *Evening) pots() {
 	for _, c := range e.book.Components() {
 		if c.Pot == nil || slices.ContainsFunc(e.Service.Shared, func(s kitchen.SharedBatch) bool { return s.Component == c.ID }) {
 			continue
 		}
 		long := time.Duration(c.Pot.HoldsS-c.Pot.HoldsS/potSpare) * time.Second
-		from := e.Service.At(e.Service.Starts(), e.book.Zone())
-		of := map[int][]*Firing{}
+		var all []*Firing
 		for i := range e.Courses {
 			if x := &e.Courses[i]; Cooks(x, &c) {
-				pot := int(x.Firing.Table.At.Sub(from) / long)
-				of[pot] = append(of[pot], x.Firing)
+				all = append(all, x.Firing)
 			}
 		}
+		slices.SortStableFunc(all, func(a, b *Firing) int { return a.Table.At.Compare(b.Table.At) })
+		of := map[int][]*Firing{}
+		for _, x := range all {
+			pot := int(x.Table.At.Sub(all[0].Table.At) / long)
+			of[pot] = append(of[pot], x)
+		}
 		for pot, list := range of {
-			slices.SortStableFunc(list, func(a, b *Firing) int { return a.Table.At.Compare(b.Table.At) })
 			share(c.ID, fmt.Sprintf("~pot-%d", pot+1), list)
 		}
 	}

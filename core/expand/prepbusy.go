@@ -51,7 +51,7 @@ func (p *Prep) ordersOn(dish, id string) bool {
 			if s.Equipment == nil {
 				continue
 			}
-			if ids, _ := equipment(p.book, s.Equipment.Kind, s.Equipment.SetpointC); slices.Contains(ids, id) {
+			if ids, _ := equipment(p.book, s.Equipment); slices.Contains(ids, id) {
 				return true
 			}
 		}

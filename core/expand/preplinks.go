@@ -38,7 +38,7 @@ func (p *Prep) keep(c *kitchen.Component, before string, next []string, w kitche
 	if w.In == nil || len(next) == 0 {
 		return nil
 	}
-	ids, _ := equipment(p.book, w.In.Kind, w.In.SetpointC)
+	ids, _ := equipment(p.book, w.In)
 	if len(ids) == 0 {
 		return kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-keep-in", "kind", w.In.Kind, "component", c.Name)}
 	}
@@ -47,7 +47,7 @@ func (p *Prep) keep(c *kitchen.Component, before string, next []string, w kitche
 		most += int64(*w.Longest - w.Shortest)
 	}
 	t := workload.Task{ID: before + "-place", Name: c.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)), Longest: &most,
-		Needs: []workload.Need{{AnyOf: ids, Units: int64(w.In.Units), SetpointC: w.In.SetpointC}}}
+		Needs: []workload.Need{room(ids, w.In)}}
 	ref := p.Tasks[before]
 	ref.Act, ref.Main = ActPlace, before
 	p.Tasks[t.ID] = ref

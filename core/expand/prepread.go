@@ -84,7 +84,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	for _, r := range p.Workload.Resources {
 		names[r.ID] = r.Name
 	}
-	acts := p.actsOfRuns(runs)
+	acts, set := p.actsOfRuns(runs), settingsOf(p.Workload, runs)
 	done, begun := 0, 0
 	var first, last int64
 	attended := int64(0)
@@ -100,7 +100,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 			st := JobStep{Task: id, Step: s.ID, Name: s.Name, Section: c.SectionOf(&s), Hands: s.Hands, StartAt: p.instant(r.Start),
 				FinishAt: p.instant(r.Finish), People: []string{}, On: []string{}, Acts: []StepAct{}, Checks: s.Checks, Dangers: s.Dangers}
 			if s.Equipment != nil {
-				st.SetpointC = s.Equipment.SetpointC
+				st.SetpointC = heatAt(set, id)
 			}
 			of[s.ID] = len(parts)
 			for _, res := range r.Resources {

@@ -47,18 +47,20 @@ func roster(b *kitchen.Book) map[string]ResourceRef {
 
 // equipment lists the pieces of a kind that reach a setpoint, and the room of the
 // largest.
-func equipment(b *kitchen.Book, kind kitchen.EquipmentKind, setpoint *float64) (ids []string, room int) {
+func equipment(b *kitchen.Book, n *kitchen.EquipmentNeed) (ids []string, room int) {
 	for _, e := range b.Equipment() {
-		if e.Kind != kind {
-			continue
-		}
-		if t := e.Thermostat; t != nil && setpoint != nil && (*setpoint < t.LowC || *setpoint > t.HighC) {
+		if e.Kind != n.Kind || !n.Reached(e.Thermostat) {
 			continue
 		}
 		ids = append(ids, piece(e.ID).name())
 		room = max(room, e.Capacity)
 	}
 	return ids, room
+}
+
+// room is the need of one of some pieces.
+func room(ids []string, e *kitchen.EquipmentNeed) workload.Need {
+	return workload.Need{AnyOf: ids, Units: int64(e.Units), SetpointC: e.SetpointC, SetpointToC: e.SetpointToC}
 }
 
 // cooks lists the people of a section.
@@ -94,11 +96,11 @@ func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component
 		needs = watch(task, people, min(s.Watch(), most))
 	}
 	if e := s.Equipment; e != nil {
-		ids, _ := equipment(b, e.Kind, e.SetpointC)
+		ids, _ := equipment(b, e)
 		if len(ids) == 0 {
 			return nil, kitchen.Faults{kitchen.FaultAt("equipment", "fault.nothing-to-cook-on", "kind", e.Kind, "step", s.Name, "component", c.Name)}
 		}
-		needs = append(needs, workload.Need{AnyOf: ids, Units: int64(e.Units), SetpointC: e.SetpointC})
+		needs = append(needs, room(ids, e))
 	}
 	return needs, nil
 }

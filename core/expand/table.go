@@ -324,7 +324,7 @@ func (f *Firing) plating() error {
 	for range f.Table.Hands {
 		leave(&t, people)
 	}
-	if pass, room := equipment(f.book, kitchen.Pass, nil); len(pass) > 0 {
+	if pass, room := equipment(f.book, &kitchen.EquipmentNeed{Kind: kitchen.Pass}); len(pass) > 0 {
 		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})
 	}
 	f.Workload.Tasks = append(f.Workload.Tasks, t)

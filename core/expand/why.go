@@ -45,7 +45,7 @@ type held struct {
 	task  *workload.Task
 	run   *workload.Run
 	units int64
-	c     *float64
+	c     *workload.Range
 }
 
 func (e *Evening) newCauses(s *workload.Schedule) *causes {
@@ -61,7 +61,11 @@ func (e *Evening) newCauses(s *workload.Schedule) *causes {
 		t := &e.Workload.Tasks[i]
 		if r := w.runs[t.ID]; r != nil {
 			for k, n := range t.Needs {
-				w.byRes[r.Resources[k]] = append(w.byRes[r.Resources[k]], held{t, r, n.Units, n.SetpointC})
+				h := held{task: t, run: r, units: n.Units}
+				if heat, ok := n.Setpoints(); ok {
+					h.c = &heat
+				}
+				w.byRes[r.Resources[k]] = append(w.byRes[r.Resources[k]], h)
 			}
 		}
 	}
@@ -239,7 +243,8 @@ func (w *causes) takenOn(id string, n workload.Need, own *workload.Run, at int64
 		}
 		change := int64(0)
 		if r.Thermostat != nil && n.SetpointC != nil && h.c != nil {
-			change = r.Thermostat.Changeover(*h.c, *n.SetpointC)
+			is, _ := n.Setpoints()
+			change = r.Thermostat.Changeover(workload.Apart(*h.c, is))
 		}
 		// With another heat it is taken until the change is over, and before it begins.
 		if h.run.Start-change <= at && at < h.run.Finish+change {
@@ -284,6 +289,13 @@ func (w *causes) clock(s int64) message.Clock {
 	return message.Clock(w.e.Origin.Add(time.Duration(s) * time.Second))
 }
 
+// nearest is the heat of a blocker that is nearest to what another wants.
+func (w *causes) nearest(b blocker) float64 {
+	want, _ := b.want.Setpoints()
+	c, _ := workload.Apart(*b.held.c, want)
+	return c
+}
+
 // cause says a blocker in a sentence with numbers.
 func (b blocker) cause(w *causes) Cause {
 	until := b.held.run.Finish
@@ -294,7 +306,7 @@ func (b blocker) cause(w *causes) Cause {
 	case c.Resource.IsPerson():
 		c.Said = message.Of("cause.is-at", "who", who, "what", what, "whose", whose, "until", till)
 	case b.change > 0:
-		c.Said = message.Of("cause.heat", "on", who, "celsius", *b.held.c, "what", what, "whose", whose, "until", till,
+		c.Said = message.Of("cause.heat", "on", who, "celsius", w.nearest(b), "what", what, "whose", whose, "until", till,
 			"wanted", *b.want.SetpointC, "ready", w.clock(until+b.change))
 	default:
 		c.Said = message.Of("cause.room", "on", who, "wanted", b.want.Units, "free", b.free, "room", w.res[b.resource].Capacity, "what", what,

@@ -94,6 +94,17 @@ func (b *Book) needsThere(f finder, c *Component) {
 		if s.Equipment != nil {
 			b.fitsEquipment(f.at("steps[%d].equipment", i), s.Equipment)
 		}
+		for k := range s.After {
+			if in := s.After[k].In; in != nil {
+				b.fitsEquipment(f.at("steps[%d].after[%d].in", i, k), in)
+			}
+		}
+	}
+	if c.Hold.In != nil {
+		b.fitsEquipment(f.at("hold.in"), c.Hold.In)
+	}
+	if c.Pot != nil && c.Pot.In != nil {
+		b.fitsEquipment(f.at("pot.in"), c.Pot.In)
 	}
 }
 
@@ -106,7 +117,7 @@ func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
 		}
 		any = true
 		most = max(most, e.Capacity)
-		if n.SetpointC == nil || e.Thermostat == nil || *n.SetpointC >= e.Thermostat.LowC && *n.SetpointC <= e.Thermostat.HighC {
+		if n.Reached(e.Thermostat) {
 			heat = true
 		}
 	}

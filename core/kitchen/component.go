@@ -138,9 +138,29 @@ type EquipmentNeed struct {
 	Kind      EquipmentKind `json:"kind"`
 	Units     int           `json:"units" doc:"Units of room that one batch takes"`
 	SetpointC *float64      `json:"setpoint_c,omitempty" doc:"°C"`
+	// SetpointToC makes a range of it: anything from the one to the other will do.
+	SetpointToC *float64 `json:"setpoint_to_c,omitempty" doc:"°C; anything from the setpoint to this will do"`
 	// PreheatS is how long the empty pan or grate is heated before a batch goes in. What
 	// has a thermostat is heated by that, and needs no entry here.
 	PreheatS int `json:"preheat_s,omitempty" doc:"Seconds that the empty pan is heated before"`
+}
+
+// Range is the heat that it asks for, °C; ok is false when it asks for none.
+func (e *EquipmentNeed) Range() (low, high float64, ok bool) {
+	if e.SetpointC == nil {
+		return 0, 0, false
+	}
+	low, high = *e.SetpointC, *e.SetpointC
+	if e.SetpointToC != nil {
+		high = *e.SetpointToC
+	}
+	return low, high, true
+}
+
+// Reached reports whether a thermostat gets to it; what has none is not asked.
+func (e *EquipmentNeed) Reached(t *Thermostat) bool {
+	low, high, ok := e.Range()
+	return !ok || t == nil || high >= t.LowC && low <= t.HighC
 }
 
 // Wait has a shortest, a best and a longest; seconds. Best and Longest nil mean

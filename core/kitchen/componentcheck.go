@@ -75,6 +75,12 @@ func checkEquipmentNeed(f finder, e *EquipmentNeed) {
 	if e.SetpointC != nil {
 		within(f.at("setpoint_c"), *e.SetpointC, -60, 600)
 	}
+	if to := e.SetpointToC; to != nil {
+		within(f.at("setpoint_to_c"), *to, -60, 600)
+		if e.SetpointC == nil || *to < *e.SetpointC {
+			f.at("setpoint_to_c").say("fault.heat-range")
+		}
+	}
 }
 
 // mostHands bounds the hands at one end of a step, seconds.

@@ -221,7 +221,9 @@ func (c *Component) GoesOn(s *Step, after string) bool {
 }
 
 func sameHeat(a, b *EquipmentNeed) bool {
-	return (a.SetpointC == nil) == (b.SetpointC == nil) && (a.SetpointC == nil || *a.SetpointC == *b.SetpointC)
+	lowA, highA, askA := a.Range()
+	lowB, highB, askB := b.Range()
+	return askA == askB && lowA == lowB && highA == highB
 }
 
 // MayBegin reports whether a step may begin before its table is called: as somebody said, and else by what is usual for its

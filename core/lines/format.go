@@ -108,6 +108,9 @@ func on(e *kitchen.EquipmentNeed) string {
 	if e.SetpointC != nil {
 		out += fmt.Sprintf(" at %g", *e.SetpointC)
 	}
+	if e.SetpointToC != nil {
+		out += fmt.Sprintf(" to %g", *e.SetpointToC)
+	}
 	return out
 }
 

@@ -81,7 +81,7 @@ var equipmentWord = func() *regexp.Regexp {
 		words = append(words, strings.ReplaceAll(string(k), "-", "[- ]"))
 	}
 	return regexp.MustCompile(`(?:\b(?:in|on|into|onto) the |\b(?:in|on) )?\b(` + strings.Join(words,
-		"|") + `)s?\b(?: taking (\d+))?(?: at| to)?(?: (gas(?: mark)? \d|\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?)\b°?)?`)
+		"|") + `)s?\b(?: taking (\d+))?(?: at| to)?(?: (gas(?: mark)? \d|\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?)\b°?(?: ?(?:to|-|–) ?(\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?\b)°?)?)?`)
 }()
 
 type reader struct {

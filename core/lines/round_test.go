@@ -83,6 +83,9 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		"in the oven at 62.5": func(s *kitchen.Step) {
 			s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: at(62.5)}
 		},
+		"in the oven at 200 to 220": func(s *kitchen.Step) {
+			s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: at(200), SetpointToC: at(220)}
+		},
 		"heated 4 min before": func(s *kitchen.Step) {
 			s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Burner, Units: 1, PreheatS: 240}
 		},

@@ -58,12 +58,7 @@ func readWait(r *reader) (w kitchen.Wait) {
 		if m[2] != "" {
 			w.In.Units = int(number(m[2]))
 		}
-		said := message.Of("line.on", "equipment", m[1])
-		if c, ok := Degrees(m[3]); ok {
-			w.In.SetpointC = &c
-			said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
-		}
-		r.saw(said)
+		r.saw(heatOf(w.In, m))
 	}
 	if m := r.take(atMost); m != nil {
 		s, _ := Seconds(m[1])
@@ -236,6 +231,20 @@ func (r *reader) words(s *kitchen.Step) {
 var byItself = []kitchen.EquipmentKind{kitchen.Oven, kitchen.WaterBath, kitchen.Steamer, kitchen.Holding, kitchen.Fridge, kitchen.Freezer,
 	kitchen.BlastChiller, kitchen.Dehydrator, kitchen.Churn}
 
+// heatOf gives equipment the heat that a line says, one or a range, and says it back.
+func heatOf(e *kitchen.EquipmentNeed, m []string) message.Message {
+	c, ok := Degrees(m[3])
+	if !ok {
+		return message.Of("line.on", "equipment", m[1])
+	}
+	e.SetpointC = &c
+	if to, ok := Degrees(m[4]); ok && to >= c {
+		e.SetpointToC = &to
+		return message.Of("line.on-between", "equipment", m[1], "low", c, "high", to)
+	}
+	return message.Of("line.on-at", "equipment", m[1], "celsius", c)
+}
+
 func (r *reader) equipment(s *kitchen.Step) {
 	before := r.take(heated)
 	m := r.take(equipmentWord)
@@ -249,11 +258,7 @@ func (r *reader) equipment(s *kitchen.Step) {
 	if m[2] != "" {
 		e.Units = int(number(m[2]))
 	}
-	said := message.Of("line.on", "equipment", m[1])
-	if c, ok := Degrees(m[3]); ok {
-		e.SetpointC = &c
-		said = message.Of("line.on-at", "equipment", m[1], "celsius", c)
-	}
+	said := heatOf(e, m)
 	s.Equipment = e
 	if r.looseHands && slices.Contains(byItself, e.Kind) {
 		s.Hands = kitchen.None

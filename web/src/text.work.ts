@@ -23,6 +23,7 @@ export const work = {
   },
   turn: "turn",
   away: "Away from the stove (walk-in, butchery): whoever does it watches nothing",
+  upToDegrees: "or up to",
   same: "Goes on in the same pan and hands",
   guessedYes: "taken as yes",
   guessedNo: "taken as no",

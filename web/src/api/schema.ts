@@ -1391,6 +1391,11 @@ export interface components {
              */
             setpoint_c?: number;
             /**
+             * Format: double
+             * @description °C; anything from the setpoint to this will do
+             */
+            setpoint_to_c?: number;
+            /**
              * Format: int64
              * @description Units of room that one batch takes
              */

@@ -87,7 +87,12 @@ export function StepCard({
           <DegreesField
             label={text.chain.degrees}
             value={s.equipment.setpoint_c}
-            onSave={(v) => onSave({ ...s, equipment: { ...s.equipment!, setpoint_c: v } })}
+            onSave={(v) => {
+              const to = s.equipment?.setpoint_to_c;
+              // A range whose lower end goes past its upper one is one heat.
+              const up = v !== undefined && to !== undefined && to >= v ? to : undefined;
+              onSave({ ...s, equipment: { ...s.equipment!, setpoint_c: v, setpoint_to_c: up } });
+            }}
           />
         )}
         <Button aria-expanded={open} onClick={() => onOpen(!open)}>
@@ -121,6 +126,13 @@ export function StepCard({
                 onSave({ ...s, time: { ...s.time, per_portion: { low: t, likely: t, high: t } } });
               }}
             />
+            {s.equipment?.setpoint_c !== undefined && (
+              <DegreesField
+                label={text.work.upToDegrees}
+                value={s.equipment.setpoint_to_c}
+                onSave={(v) => onSave({ ...s, equipment: { ...s.equipment!, setpoint_to_c: v } })}
+              />
+            )}
             {s.equipment && (
               <NumberField
                 label={text.chain.units}

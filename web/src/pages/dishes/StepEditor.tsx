@@ -119,7 +119,7 @@ function Fields({
     if (mine.setpoint !== undefined && step.equipment) {
       const meant = mine.setpoint.trim() === "" ? null : await understand("degrees", mine.setpoint);
       if (meant && !meant.ok) throw new Error(`${text.editor.setpoint}: ${text.errors.degrees}`);
-      change.equipment = { ...step.equipment, setpoint_c: meant?.value };
+      change.equipment = { ...step.equipment, setpoint_c: meant?.value, setpoint_to_c: undefined };
     }
     if (said("shortest", "best", "longest")) {
       const w = {
