@@ -47,7 +47,9 @@ func TestBothSidesOfEveryBound(t *testing.T) {
 		{"steps[0].equipment.units", 1, 10000, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Equipment.Units = i(v) }},
 		{"steps[0].equipment.preheat_s", 0, 4 * 3600, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Equipment.PreheatS = i(v) }},
 		{"steps[0].equipment.setpoint_c", -60, 600, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Equipment.SetpointC = f(v) }},
-		{"steps[0].equipment.setpoint_to_c", 100, 600, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Equipment.SetpointToC = f(v) }},
+		{"steps[0].equipment.setpoint_to_c", 100, 600, 1, func(c *kitchen.Component, v float64) {
+			c.Steps[0].Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: f(100), SetpointToC: f(v)}
+		}},
 		{"steps[0].batch.portions", 1, 10000, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Batch.Portions = i(v) }},
 		{"steps[0].checks[0].target_c", -60, 300, 1, func(c *kitchen.Component, v float64) { c.Steps[0].Checks[0].TargetC = f(v) }},
 		{"steps[0].ends.in_s", 0, 3600, 1, func(c *kitchen.Component, v float64) { loose(c).Ends.InS = i(v) }},
