@@ -74,6 +74,11 @@ func (f *Firing) pickUp(x *wanted) error {
 			var offsets []int
 			for _, share := range x.shares {
 				if p.from < share.to && share.from < p.to {
+					hold := hold
+					if c.Pot != nil && f.in == nil {
+						// Of an evening a pot is brought up when the stove is quiet; for a table alone, no sooner than it must be.
+						hold.Best = &hold.Shortest
+					}
 					f.link(p.id, share.firing.platingID(), hold, share.firing.Clock.First[c.ID])
 					to = append(to, share.firing.platingID())
 					offsets = append(offsets, share.firing.Clock.First[c.ID])

@@ -126,3 +126,10 @@ func TestAPotStaysWhileSomebodyElseDrawsFromIt(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, loose["~pot-1/broth/heat"])
 }
+
+// For a table alone nobody brings a pot up sooner than it must be. By hand: needed at −10, brought up in 300 s.
+func TestAPotForOneTable(t *testing.T) {
+	c := broth()
+	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "broth", Seconds: 10}}), 1, 1)
+	require.Equal(t, map[string]int64{"broth": -310}, fires(p))
+}
