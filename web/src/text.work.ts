@@ -68,9 +68,9 @@ export const work = {
   onCall: "not before the call",
   handsFor: "hands",
   // A service.
-  school: "When not both can be",
-  rather: "send late rather than held",
-  inTime: "send in time",
+  school: "If not both can be",
+  rather: "late, not held",
+  inTime: "in time",
   // The component.
   thing: "What it is",
   guessed: "by its name",
