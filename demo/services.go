@@ -34,6 +34,8 @@ func Services(day time.Time) []kitchen.Service {
 	evening.Tables[3].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}}
 	evening.Tables[6].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"nuts"}}}
 	evening.Tables[9].Needs = []kitchen.GuestNeed{{Guests: 2, Doneness: "well done"}}
+	// She has the commis from a quarter past eight, when the larder is through with the first courses.
+	evening.Helpers = []kitchen.Helper{{Person: "pim", Section: "roast", From: 20*60 + 15}}
 	banquet := kitchen.Service{ID: Tomorrow, Name: "Tomorrow, banquet", Date: day.AddDate(0, 0, 1).Format(time.DateOnly),
 		Kind: kitchen.Banquet, Pacing: kitchen.Timed,
 		FirstAfterMin: 15, CourseMin: 45, ReservePercent: 5, Margin: 50,

@@ -279,19 +279,6 @@ func (f *Firing) goOn(x *wanted, s *kitchen.Step, t *workload.Task, b batch, so 
 	}
 }
 
-// cooks lists the people of a section with those who help there tonight.
-func (f *Firing) cooks(section string) []string {
-	people := cooks(f.book, section)
-	if f.in != nil {
-		for _, h := range f.in.helpers {
-			if h.Section == section && !slices.Contains(people, h.Person) {
-				people = append(people, h.Person)
-			}
-		}
-	}
-	return people
-}
-
 // preheat adds the heating of the empty pan before a batch: it takes the room of the
 // batch, and nobody.
 func (f *Firing) preheat(x *wanted, s *kitchen.Step, b batch, ref TaskRef) {

@@ -59,10 +59,11 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 	e := &Evening{Service: s, Problems: problems, book: b, roster: roster(b)}
 	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
 	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers,
-		dear: map[[2]string]int64{}, school: s.Taught()}
+		dear: map[[2]string]int64{}, school: s.Taught(), stretches: stretchesOf(e), second: e.second}
 	e.dear = in.dear
 	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon,
 		Resources: resources(b, e.Origin, in.horizon)}
+	e.divide(in.stretches)
 	e.Workload.Joins = []workload.Join{{ID: clockJoin}}
 	e.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
 	hands := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands)

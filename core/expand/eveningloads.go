@@ -25,6 +25,9 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 		r := runs[t.ID]
 		for k, n := range t.Needs {
 			id := r.Resources[k]
+			if ref := e.roster[id]; ref.IsPerson() {
+				id = ref.name() // all stretches of somebody's evening are theirs
+			}
 			edges[id] = append(edges[id], edge{r.Start, n.Units}, edge{r.Finish, -n.Units})
 			if n.SetpointC != nil {
 				heats[id] = append(heats[id], HeatStep{at(r.Start), at(r.Finish), set[t.ID]})
@@ -37,7 +40,7 @@ func (e *Evening) loads(out *EveningPlan, s *workload.Schedule) {
 	}
 	for _, r := range e.Workload.Resources {
 		es := edges[r.ID]
-		if len(es) == 0 || e.roster[r.ID].Part == There {
+		if ref := e.roster[r.ID]; len(es) == 0 || ref.Part == There || ref.IsPerson() && ref.name() != r.ID {
 			continue
 		}
 		slices.SortFunc(es, func(a, b edge) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(a.units, b.units)) })

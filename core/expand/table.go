@@ -161,8 +161,11 @@ type evening struct {
 	margin  float64
 	soft    bool // longest waits are dear, not forbidden
 	helpers []kitchen.Helper
-	dear    map[[2]string]int64 // see Evening.Hold
-	school  kitchen.School
+	// stretches of those who help by the clock, and where a minute of the day lies
+	stretches map[string][]stretch
+	second    func(minute int) int64
+	dear      map[[2]string]int64 // see Evening.Hold
+	school    kitchen.School
 }
 
 // newFiring checks a table, works out its clock and adds its plating. What is cooked for
@@ -307,17 +310,7 @@ func (f *Firing) plating() error {
 		plates += o.Count
 	}
 	t := workload.Task{ID: f.platingID(), Name: message.Of("task.plating").Text, Seconds: int64(f.Clock.Seconds)}
-	var people []string
-	for _, p := range f.book.MayPlate() {
-		people = append(people, p.ID)
-	}
-	if f.in != nil {
-		for _, h := range f.in.helpers {
-			if s, ok := f.book.Section(h.Section); ok && s.Pass && !slices.Contains(people, h.Person) {
-				people = append(people, h.Person)
-			}
-		}
-	}
+	people := f.platers()
 	if len(people) < f.Table.Hands {
 		return kitchen.Faults{kitchen.FaultAt("hands", "fault.platers", "people", len(people), "wanted", f.Table.Hands)}
 	}

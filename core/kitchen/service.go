@@ -43,6 +43,9 @@ type SharedBatch struct {
 type Helper struct {
 	Person  string `json:"person"`
 	Section string `json:"section"`
+	// From and To bound it by the clock; nothing is from the start, and to the end.
+	From int `json:"from,omitempty" doc:"Minutes after midnight; from the start when missing"`
+	To   int `json:"to,omitempty" doc:"Minutes after midnight; to the end when missing"`
 }
 
 // ServiceKind is how a service runs.
@@ -219,6 +222,14 @@ func CheckService(s Service) Faults {
 	}
 	within(f.at("first_after_min"), s.FirstAfterMin, 0, 240)
 	within(f.at("course_min"), s.CourseMin, 1, 240)
+	for i, h := range s.Helpers {
+		g := f.at("helpers[%d]", i)
+		within(g.at("from"), h.From, 0, 48*60)
+		within(g.at("to"), h.To, 0, 48*60)
+		if h.To > 0 && h.To <= h.From {
+			g.at("to").say("fault.helper-hours")
+		}
+	}
 	within(f.at("reserve_percent"), s.ReservePercent, 0, 200)
 	within(f.at("margin"), s.Margin, 0, 100)
 	within(f.at("plating_hands"), s.PlatingHands, 0, 8)

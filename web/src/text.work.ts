@@ -68,6 +68,8 @@ export const work = {
   onCall: "not before the call",
   handsFor: "hands",
   // A service.
+  from: "from",
+  to: "to",
   school: "If not both can be",
   rather: "late, not held",
   inTime: "in time",

@@ -1810,8 +1810,18 @@ export interface components {
             to: string;
         };
         Helper: {
+            /**
+             * Format: int64
+             * @description Minutes after midnight; from the start when missing
+             */
+            from?: number;
             person: string;
             section: string;
+            /**
+             * Format: int64
+             * @description Minutes after midnight; to the end when missing
+             */
+            to?: number;
         };
         Hours: {
             /**

@@ -146,6 +146,20 @@ export function ClockField({ label, value, name, onSave }: Field<number>) {
   );
 }
 
+// MaybeClockField is one that need not be said.
+export function MaybeClockField({ label, value, name, onSave }: Field<number | undefined>) {
+  return (
+    <Understood
+      as="clock"
+      label={label}
+      name={name}
+      shown={value === undefined ? "" : wall(value)}
+      say={text.errors.clock}
+      onSave={(u) => onSave(u?.value)}
+    />
+  );
+}
+
 // HoursField is the stretches of one day; nothing typed is a day off.
 export function HoursField({ label, value, name, onSave }: Field<Schemas["Stretch"][]>) {
   return (

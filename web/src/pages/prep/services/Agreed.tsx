@@ -4,6 +4,7 @@ import { useComponents } from "../../../api/queries";
 import { text } from "../../../text";
 import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/fields";
+import { MaybeClockField } from "../../../ui/understood";
 
 type Service = Schemas["Service"];
 
@@ -22,6 +23,8 @@ export function Agreed({
   const components = useComponents();
   const helpers = s.helpers ?? [];
   const shared = s.shared ?? [];
+  const set = (i: number, h: Schemas["Helper"]) =>
+    onSave({ ...s, helpers: helpers.map((x, k) => (k === i ? h : x)) });
   return (
     <>
       <h3>{text.services.agreed}</h3>
@@ -32,6 +35,12 @@ export function Agreed({
               <b>{house.people.find((p) => p.id === h.person)?.name ?? h.person}</b> {text.services.helpsAt}{" "}
               <b>{house.sections.find((x) => x.id === h.section)?.name ?? h.section}</b>
             </span>
+            <MaybeClockField
+              label={text.work.from}
+              value={h.from}
+              onSave={(from) => set(i, { ...h, from })}
+            />
+            <MaybeClockField label={text.work.to} value={h.to} onSave={(to) => set(i, { ...h, to })} />
             <Button
               look="outline-danger"
               onClick={() => onSave({ ...s, helpers: helpers.filter((_, k) => k !== i) })}
