@@ -90,3 +90,32 @@ func TestASheetSaysWhatLeavesWhen(t *testing.T) {
 	require.Equal(t, []string{"18:57:20 19:07:20", "18:59:20 19:09:20"}, out)
 	require.Equal(t, 4, p.Fires[0].Count)
 }
+
+// A wish that nothing of the dish knows is not taken in silence: at a table alone it is refused, in a service it is said.
+func TestAnUnknownWishIsSaid(t *testing.T) {
+	_, d := wished(t, 600, expand.Order{Count: 4})
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	for wish, faulty := range map[string]bool{"": false, "WELL done": false, "blue": true} {
+		_, err := expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 1, Doneness: wish}}, At: join, Hands: 1})
+		if faulty {
+			require.EqualError(t, err, "orders[0].doneness: nothing of Dish can be done “blue”")
+		} else {
+			require.NoError(t, err)
+		}
+		d.Services = served(nil, nil, table("a", 2, 19*60), table("b", 1, 19*60)).Services
+		d.Services[0].Tables[0].Needs = []kitchen.GuestNeed{{Guests: 1, Doneness: wish}}
+		d.Services[0].Tables[1].Orders = []kitchen.TableOrder{{Dish: "dish", Count: 1, Doneness: wish}}
+		_, _, p := evening(t, d, true)
+		said := []string{}
+		for _, m := range p.Said {
+			said = append(said, m.Text)
+		}
+		if faulty {
+			require.Equal(t, []string{"A: nothing on the menu can be done “blue”; it is cooked as written.",
+				"B: nothing on the menu can be done “blue”; it is cooked as written."}, said)
+		} else {
+			require.Empty(t, said)
+		}
+	}
+}

@@ -253,6 +253,10 @@ func (f *Firing) collect() error {
 			say(path+".dish", "fault.nothing-on-plate", "dish", d.Name)
 			continue
 		}
+		if f.in == nil && !f.book.KnowsWish(elements, o.Doneness) {
+			say(path+".doneness", "fault.no-wish", "dish", d.Name, "wish", o.Doneness)
+			continue
+		}
 		var jobs []plating.Job
 		once := map[string]bool{}
 		apart := len(o.Without) > 0

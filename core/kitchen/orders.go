@@ -1,8 +1,10 @@
 package kitchen
 
 import (
-	"jointime/core/message"
 	"slices"
+	"strings"
+
+	"jointime/core/message"
 )
 
 // TableOrders is what every table of a service eats, in the order of the tables: what
@@ -71,7 +73,39 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 			orders[i] = t.Orders
 		}
 	}
-	return orders, problems
+	return orders, append(problems, b.unknownWishes(s)...)
+}
+
+// KnowsWish reports whether some step of what is on a plate has a guest's wish, in large letters or small; nothing is always
+// known.
+func (b *Book) KnowsWish(plate []Element, wish string) bool {
+	return wish == "" || slices.ContainsFunc(plate, func(e Element) bool {
+		c := b.components[e.Component]
+		return c != nil && slices.ContainsFunc(c.Steps, func(s Step) bool {
+			return slices.ContainsFunc(s.Doneness, func(d Doneness) bool { return strings.EqualFold(d.Name, wish) })
+		})
+	})
+}
+
+// unknownWishes says which wishes of a service's guests nothing that they may eat knows: they are cooked as written.
+func (b *Book) unknownWishes(s *Service) (problems []message.Message) {
+	known := func(dish, wish string) bool {
+		d := b.dishes[dish]
+		return d != nil && b.KnowsWish(d.Specification.Elements, wish)
+	}
+	for _, t := range s.Tables {
+		for _, n := range t.Needs {
+			if !slices.ContainsFunc(s.Menu, func(m MenuLine) bool { return known(m.Dish, n.Doneness) }) && n.Doneness != "" {
+				problems = addOnce(problems, message.Of("orders.no-wish", "table", t.Name, "wish", n.Doneness))
+			}
+		}
+		for _, o := range t.Orders {
+			if !known(o.Dish, o.Doneness) {
+				problems = addOnce(problems, message.Of("orders.no-wish", "table", t.Name, "wish", o.Doneness))
+			}
+		}
+	}
+	return problems
 }
 
 // wishes lists the need of every guest; those without one come last.
