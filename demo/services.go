@@ -27,7 +27,8 @@ func Services(day time.Time) []kitchen.Service {
 			{Dish: "rhubarb-custard", Share: 55}, {Dish: "treacle-sponge", Share: 45}}}
 	// Tables come in waves, and not evenly: two pairs at once, one late, two who walked in together.
 	for i, t := range []struct{ hour, minute, covers int }{{18, 30, 2}, {18, 37, 4}, {18, 44, 2}, {18, 51, 4},
-		{19, 15, 4}, {19, 15, 2}, {19, 24, 3}, {19, 30, 4}, {20, 0, 2}, {20, 0, 4}, {20, 10, 4}, {20, 10, 2}, {20, 45, 2}, {20, 52, 4}, {20, 59, 3}} {
+		{19, 15, 4}, {19, 15, 2}, {19, 24, 3}, {19, 30, 4}, {20, 0, 2}, {20, 0, 4}, {20, 10, 4}, {20, 10, 2}, {20, 45, 2}, {20, 52, 4},
+		{20, 59, 3}} {
 		evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", i+1), Name: fmt.Sprintf("Table %d", i+1),
 			Covers: t.covers, SeatedAt: 60*t.hour + t.minute, Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
 	}

@@ -97,9 +97,12 @@ func TestSentencesOfOldPlansAreKept(t *testing.T) {
 	require.NoError(t, err)
 	defer s.Close()
 	require.NoError(t, s.Migrate(ctx))
-	said := message.All(message.Of("fire.goes-later", "table", "Table 3", "by", message.Length(600)), message.Of("fire.more-tables", "count", 2))
-	r := &planner.Record{Subject: "service/x", Number: 1, MadeAt: storetest.Clock(), Kind: planner.Change, Said: said, Inputs: "h", Data: []byte(`{}`),
-		Versions: map[kitchen.Key]int64{{Kind: kitchen.ServiceRecord, ID: "x"}: 3}, Workload: []byte(`{}`), Schedule: []byte(`{}`), Refs: []byte(`{}`),
+	said := message.All(message.Of("fire.goes-later", "table", "Table 3", "by", message.Length(600)),
+		message.Of("fire.more-tables", "count", 2))
+	r := &planner.Record{Subject: "service/x", Number: 1, MadeAt: storetest.Clock(), Kind: planner.Change, Said: said, Inputs: "h",
+		Data:     []byte(`{}`),
+		Versions: map[kitchen.Key]int64{{Kind: kitchen.ServiceRecord, ID: "x"}: 3}, Workload: []byte(`{}`), Schedule: []byte(`{}`),
+		Refs:    []byte(`{}`),
 		Details: []byte(`{}`)}
 	require.NoError(t, s.Tell(ctx, r))
 	back, err := s.Record(ctx, "service/x", 1)

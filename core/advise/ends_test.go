@@ -33,11 +33,13 @@ func TestHandsAtTheEndsHoldAStepBack(t *testing.T) {
 		if before == 0 { // … and the laying in is somebody else's
 			w.Tasks[1].Needs, s.Tasks[1].Resources = nil, []string{}
 		}
-		w.Links = []workload.Link{{From: "pan", To: "in", Kind: workload.StartStart, Max: &zero}, {From: "pan", To: "out", Kind: workload.FinishFinish, Max: &zero},
+		w.Links = []workload.Link{{From: "pan", To: "in", Kind: workload.StartStart, Max: &zero},
+			{From: "pan", To: "out", Kind: workload.FinishFinish, Max: &zero},
 			{From: "pan", To: "plating", Kind: workload.FinishStart}, {From: "plating", To: "j", Kind: workload.FinishStart}}
 		late := func(by float64) float64 {
 			long := map[string]float64{"pan": 60, "in": 10, "out": 10, "plating": 10, "other": 50 + by}
-			return advise.Sure(w, s, func(id string) advise.Spread { return advise.Spread{Low: long[id], Likely: long[id], High: long[id]} }, nil, 0, 1,
+			return advise.Sure(w, s, func(id string) advise.Spread { return advise.Spread{Low: long[id], Likely: long[id], High: long[id]} }, nil,
+				0, 1,
 				1)["j"].MeanS
 		}
 		require.InDelta(t, 0, late(0), 1e-9, name)

@@ -28,7 +28,8 @@ func pans() kitchen.Data {
 	}
 	d.People = []kitchen.Person{person("chef", "Chef", "pass"), person("ana", "Ana", "fish"), person("ben", "Ben", "stove", "pass"),
 		person("cem", "Cem", "stove", "pass")}
-	sear := kitchen.Step{ID: "sear", Name: "Sear", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(240)}}
+	sear := kitchen.Step{ID: "sear", Name: "Sear", Phase: kitchen.PickUp, Hands: kitchen.Both,
+		Time: kitchen.StepTime{Fixed: kitchen.Exactly(240)}}
 	d.Components = []kitchen.Component{{ID: "hake", Name: "Hake", Section: "fish", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
 		Hold: kitchen.Wait{Longest: limit(300)}, Steps: []kitchen.Step{sear}}}
 	d.Dishes = []kitchen.Dish{{ID: "main", Name: "Main", Course: kitchen.Main, State: kitchen.CurrentDish,
@@ -37,7 +38,8 @@ func pans() kitchen.Data {
 	table := func(id string, minute int) kitchen.ServiceTable {
 		return kitchen.ServiceTable{ID: id, Name: strings.ToUpper(id), Covers: 2, SeatedAt: 19*60 + minute}
 	}
-	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20, Margin: 30,
+	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
+		Margin: 30,
 		Menu:   []kitchen.MenuLine{{Dish: "main", Share: 100}},
 		Tables: []kitchen.ServiceTable{table("a", 0), table("b", 4), table("c", 8), table("d", 60)}}}
 	return d
@@ -255,7 +257,8 @@ func TestEachMendOfPrep(t *testing.T) {
 	d := larder(kitchen.Step{ID: "salt", Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(900)}}, rinse)
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	job := expand.Job{ID: "cure/s/1", Component: "cure", Name: "Cured fish", Section: "larder", Amount: 1000, Left: 880, For: []string{"Thursday"},
+	job := expand.Job{ID: "cure/s/1", Component: "cure", Name: "Cured fish", Section: "larder", Amount: 1000, Left: 880,
+		For:     []string{"Thursday"},
 		StartAt: clock(14, 14, 0), State: "to-do"}
 	plan := func(kind string, change func(*expand.PrepPlan)) map[string]advise.PrepCandidate {
 		p := &expand.PrepPlan{Now: clock(14, 14, 0), Jobs: []expand.Job{job}, Trouble: []expand.PrepTrouble{{Job: job.ID, Kind: kind}},
@@ -310,7 +313,8 @@ func TestPrepLateness(t *testing.T) {
 	p := &expand.PrepPlan{Jobs: []expand.Job{{NeedBy: at, ReadyAt: at.Add(time.Minute)}, {NeedBy: at, ReadyAt: at.Add(-time.Hour)},
 		{NeedBy: at, ReadyAt: at.Add(time.Hour), State: "done"}}}
 	require.Equal(t, int64(60), advise.PrepLateness(p))
-	list := advise.RankPrep([]advise.PrepCandidate{{Mend: advise.PrepMend{Job: "a"}}, {Mend: advise.PrepMend{Job: "b"}}, {Mend: advise.PrepMend{Job: "c"}}},
+	list := advise.RankPrep([]advise.PrepCandidate{{Mend: advise.PrepMend{Job: "a"}}, {Mend: advise.PrepMend{Job: "b"}},
+		{Mend: advise.PrepMend{Job: "c"}}},
 		[]int64{30, 60, 0}, 60)
 	require.Len(t, list, 2, "what saves nothing does not help")
 	require.Equal(t, []string{"c", "a"}, []string{list[0].Job, list[1].Job})

@@ -38,20 +38,24 @@ func TestEveryBrokenRuleIsSaid(t *testing.T) {
 		broken workload.Broken
 		want   string
 	}{
-		{workload.Broken{Rule: workload.RuleMax, IDs: []string{fish, "table/plating"}, By: 90, Unit: "s"}, name + " may wait at most 5 min, 1:30 min over."},
-		{workload.Broken{Rule: workload.RuleMax, IDs: []string{fish, "table"}, By: 90, Unit: "s"}, name + " may not wait so long for the join, 1:30 min over."},
+		{workload.Broken{Rule: workload.RuleMax, IDs: []string{fish, "table/plating"}, By: 90, Unit: "s"},
+			name + " may wait at most 5 min, 1:30 min over."},
+		{workload.Broken{Rule: workload.RuleMax, IDs: []string{fish, "table"}, By: 90, Unit: "s"},
+			name + " may not wait so long for the join, 1:30 min over."},
 		{workload.Broken{Rule: workload.RuleMin, IDs: []string{fish, "table/plating"}}, name + " must wait longer before Plating."},
 		{workload.Broken{Rule: workload.RuleCapacity, IDs: []string{"person/ana"}}, "Ana: there is not enough of it."},
 		{workload.Broken{Rule: workload.RuleCapacity, IDs: []string{"person/ana", fish, "table/plating"}, By: 2, Unit: "unit"},
 			"Ana is wanted more than once at a time: " + name + ", Plating."},
 		{workload.Broken{Rule: workload.RuleWindow, IDs: []string{"person/ana"}}, "Ana is not there long enough."},
 		{workload.Broken{Rule: workload.RuleWindow, IDs: []string{"person/ana", fish}}, "Ana is not there when it is wanted: " + name + "."},
-		{workload.Broken{Rule: workload.RuleSetpoint, IDs: []string{"equipment/oven"}}, "Oven has one temperature at a time, and changing takes minutes."},
+		{workload.Broken{Rule: workload.RuleSetpoint, IDs: []string{"equipment/oven"}},
+			"Oven has one temperature at a time, and changing takes minutes."},
 		{workload.Broken{Rule: workload.RuleChangeover, IDs: []string{"equipment/oven", fish, "table/plating"}, By: 60, Unit: "s"},
 			"Oven cannot change its temperature in time between " + name + " and Plating, 1 min over."},
 		{workload.Broken{Rule: workload.RuleHorizon, IDs: []string{fish}, By: 3600, Unit: "s"}, name + " ends too late, 1 h over."},
 		{workload.Broken{Rule: workload.RuleLatest, IDs: []string{fish}}, name + " ends too late."},
-		{workload.Broken{Rule: workload.RuleEarliest, IDs: []string{fish}, By: 30, Unit: "s"}, name + " would have to start before it can, 30 s over."},
+		{workload.Broken{Rule: workload.RuleEarliest, IDs: []string{fish}, By: 30, Unit: "s"},
+			name + " would have to start before it can, 30 s over."},
 		{workload.Broken{Rule: workload.RuleNow, IDs: []string{fish}}, name + " would have to start before it can."},
 		{workload.Broken{Rule: workload.RuleFixed, IDs: []string{"elsewhere"}}, "fixed: elsewhere."},
 	}
@@ -68,11 +72,13 @@ func TestWhatIsTooSmallToSay(t *testing.T) {
 	join := func(at, late int) *expand.EveningPlan {
 		return &expand.EveningPlan{Joins: []expand.EveningJoin{{ID: "1", Name: "Table 1", At: time.Unix(int64(at), 0), LateS: int64(late)}}}
 	}
-	for by, want := range map[int]string{0: "Every join stays.", 30: "Every join stays.", -30: "Every join stays.", 31: "Table 1 goes 30 s later.",
+	for by, want := range map[int]string{0: "Every join stays.", 30: "Every join stays.", -30: "Every join stays.",
+		31:  "Table 1 goes 30 s later.",
 		-31: "Table 1 goes 30 s sooner.", 44: "Table 1 goes 30 s later.", 45: "Table 1 goes 1 min later."} {
 		require.Equal(t, want, advise.EveningDifference(join(1000, 0), join(1000+by, 0)).Text, by)
 	}
-	for by, want := range map[int]string{60: "Every join stays.", 61: "Every join stays. 1 min more lateness in all.", 119: "Every join stays. 1 min more lateness in all.",
+	for by, want := range map[int]string{60: "Every join stays.", 61: "Every join stays. 1 min more lateness in all.",
+		119: "Every join stays. 1 min more lateness in all.",
 		120: "Every join stays. 2 min more lateness in all."} {
 		require.Equal(t, want, advise.EveningDifference(join(0, 100), join(0, 100+by)).Text, by)
 	}

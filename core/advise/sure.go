@@ -161,7 +161,8 @@ func newDispatch(w *workload.Workload, s *workload.Schedule, dear func(*workload
 	d := &dispatch{order: slices.Clone(s.Tasks)}
 	slices.SortStableFunc(d.order, func(a, b workload.Run) int {
 		// What needs nothing goes with what it is a part of, which comes first.
-		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(min(1, len(b.Resources)), min(1, len(a.Resources))), cmp.Compare(a.Finish, b.Finish))
+		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(min(1, len(b.Resources)), min(1, len(a.Resources))),
+			cmp.Compare(a.Finish, b.Finish))
 	})
 	index := map[string]int{}
 	for i, t := range d.order {

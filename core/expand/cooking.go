@@ -137,7 +137,8 @@ func (f *Firing) care(x *wanted, p batch, w kitchen.Wait) error {
 	people := f.cooks(x.component.Section)
 	for k, at := range w.TimesCertain() {
 		if len(people) == 0 {
-			return kitchen.Faults{kitchen.FaultAt("sections."+x.component.Section, "fault.nobody", "step", w.Care.Say, "component", x.component.Name)}
+			return kitchen.Faults{kitchen.FaultAt("sections."+x.component.Section, "fault.nobody", "step", w.Care.Say, "component",
+				x.component.Name)}
 		}
 		ref := p.ref
 		ref.Act, ref.Main, ref.Say = ActTouch, p.main(), w.Care.Say

@@ -29,7 +29,8 @@ func sear(id string, best int) kitchen.Component {
 // x waits 250 s, of which 60 are for nothing, y 20, c 70: 280. Letting x off later, between y's laying in and z's, puts y at
 // −315 and the carving before −105: 160 + 45 + 95 = 300.
 func TestThreePansAndACarvingBetween(t *testing.T) {
-	carve := kitchen.Component{ID: "c", Hold: kitchen.Wait{Best: seconds(0), Longest: seconds(400)}, Steps: []kitchen.Step{pick("carve", kitchen.Both, 90)}}
+	carve := kitchen.Component{ID: "c", Hold: kitchen.Wait{Best: seconds(0), Longest: seconds(400)},
+		Steps: []kitchen.Step{pick("carve", kitchen.Both, 90)}}
 	p := plan(t, house([]kitchen.Component{sear("x", 60), sear("y", 0), sear("z", 0), carve},
 		[]kitchen.Element{{Component: "x", Seconds: 10}, {Component: "y", Seconds: 10}, {Component: "z", Seconds: 10},
 			{Component: "c", Seconds: 10}}), 1, 1)
@@ -50,7 +51,8 @@ func TestThreePansAndACarvingBetween(t *testing.T) {
 // By hand, as before with two pans: with three eyes the second pan would have to wait for the first, with four it does not.
 func TestSearingTakesTwoEyes(t *testing.T) {
 	two := func(eyes int) map[string]int64 {
-		d := house([]kitchen.Component{sear("x", 0), sear("y", 0)}, []kitchen.Element{{Component: "x", Seconds: 40}, {Component: "y", Seconds: 40}})
+		d := house([]kitchen.Component{sear("x", 0), sear("y", 0)}, []kitchen.Element{{Component: "x", Seconds: 40},
+			{Component: "y", Seconds: 40}})
 		d.People[0].Eyes = eyes
 		return fires(plan(t, d, 1, 1))
 	}
@@ -66,12 +68,14 @@ func TestSearingTakesTwoEyes(t *testing.T) {
 func TestPutInTurnedAndTakenOut(t *testing.T) {
 	s := inOven(pick("roast", kitchen.None, 600), 180)
 	s.Ends = kitchen.Ends{InS: 15, OutS: 20}
-	s.Touches = []kitchen.Touch{{Say: "baste", Seconds: 12, When: kitchen.BeforeEnd, AtS: 60}, {Say: "turn", Seconds: 10, When: kitchen.HalfWay}}
+	s.Touches = []kitchen.Touch{{Say: "baste", Seconds: 12, When: kitchen.BeforeEnd, AtS: 60},
+		{Say: "turn", Seconds: 10, When: kitchen.HalfWay}}
 	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}
 	p := plan(t, house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}}), 1, 1)
 	require.Equal(t, map[string]int64{"fowl": -610}, fires(p))
 	require.Equal(t, []expand.BarTouch{{Kind: expand.ActIn, Say: "put in", FromS: -610, ToS: -595, Who: "A"},
-		{Kind: expand.ActTouch, Say: "turn", FromS: -315, ToS: -305, Who: "A"}, {Kind: expand.ActTouch, Say: "baste", FromS: -70, ToS: -58, Who: "A"},
+		{Kind: expand.ActTouch, Say: "turn", FromS: -315, ToS: -305, Who: "A"}, {Kind: expand.ActTouch, Say: "baste", FromS: -70, ToS: -58,
+			Who: "A"},
 		{Kind: expand.ActOut, Say: "take out", FromS: -30, ToS: -10, Who: "A"}}, p.Strands[0].Bars[0].Touches)
 	// The hands that lay in for each of four: 15 + 4 × 6 = 39 s; two batches of two: 27 s each.
 	s.Ends.InEachS = 6
@@ -104,10 +108,12 @@ func TestWhatGoesOnStaysWithTheSamePanAndCook(t *testing.T) {
 		s.Equipment = &kitchen.EquipmentNeed{Kind: kitchen.Burner, Units: 1}
 		return s
 	}
-	onions := kitchen.Component{ID: "onions", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{burner(pick("fry", kitchen.Tend, 120)),
-		burner(pick("reduce", kitchen.Tend, 100, kitchen.Predecessor{Step: "fry"}))}}
+	onions := kitchen.Component{ID: "onions", Hold: kitchen.Wait{Longest: seconds(0)},
+		Steps: []kitchen.Step{burner(pick("fry", kitchen.Tend, 120)),
+			burner(pick("reduce", kitchen.Tend, 100, kitchen.Predecessor{Step: "fry"}))}}
 	// Somebody else's pan takes A's eyes or the first burner now and then.
-	other := kitchen.Component{ID: "other", Hold: kitchen.Wait{Longest: seconds(400)}, Steps: []kitchen.Step{burner(pick("boil", kitchen.Both, 60))}}
+	other := kitchen.Component{ID: "other", Hold: kitchen.Wait{Longest: seconds(400)},
+		Steps: []kitchen.Step{burner(pick("boil", kitchen.Both, 60))}}
 	d := house([]kitchen.Component{onions, other}, []kitchen.Element{{Component: "other", Seconds: 10}, {Component: "onions", Seconds: 10}})
 	d.People[1].Sections = []string{"one"}
 	for i, name := range []string{"Left", "Right"} {
@@ -140,7 +146,8 @@ func TestWhatGoesOnStaysWithTheSamePanAndCook(t *testing.T) {
 func TestAWaitTakesItsPlace(t *testing.T) {
 	low := 60.0
 	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 600, Longest: seconds(1200),
-		In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1, SetpointC: &low}}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 180)}}
+		In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1, SetpointC: &low}},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 300), 180)}}
 	d := house([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}})
 	_, err := kitchen.NewBook(d)
 	require.ErrorContains(t, err, "components[0].hold.in.kind: the kitchen has no holding")
@@ -152,7 +159,8 @@ func TestAWaitTakesItsPlace(t *testing.T) {
 	two := c
 	two.ID = "duck"
 	d.Components = append(d.Components, house([]kitchen.Component{two}, nil).Components...)
-	d.Dishes[0].Specification.Elements = house(nil, []kitchen.Element{{Component: "fowl", Seconds: 10}, {Component: "duck", Seconds: 10}}).Dishes[0].Specification.Elements
+	d.Dishes[0].Specification.Elements = house(nil, []kitchen.Element{{Component: "fowl", Seconds: 10},
+		{Component: "duck", Seconds: 10}}).Dishes[0].Specification.Elements
 	p := plan(t, d, 1, 1)
 	require.NotEmpty(t, p.Broken, "one shelf for two that both leave it at the end")
 	d.Equipment[1].Capacity = 2
@@ -171,7 +179,8 @@ func TestWhoPlatesIsSaidByName(t *testing.T) {
 // the broth sooner and waiting: either way they do not overlap.
 func TestWhoIsAwayWatchesNothing(t *testing.T) {
 	overlap := func(away bool) bool {
-		herbs := kitchen.Component{ID: "herbs", Hold: kitchen.Wait{Longest: seconds(600)}, Steps: []kitchen.Step{pick("fetch", kitchen.Both, 200)}}
+		herbs := kitchen.Component{ID: "herbs", Hold: kitchen.Wait{Longest: seconds(600)},
+			Steps: []kitchen.Step{pick("fetch", kitchen.Both, 200)}}
 		herbs.Steps[0].Away = away
 		p := plan(t, house([]kitchen.Component{pot("broth", 300, 600), herbs}, []kitchen.Element{{Component: "broth", Seconds: 10},
 			{Component: "herbs", Seconds: 5}}), 1, 1)
@@ -240,7 +249,8 @@ func TestWhatWaitsForTheCall(t *testing.T) {
 
 // The line at which something comes off says how it waits then; that at which it is begun only when it is wanted.
 func TestWhereASheetSaysHowItWaits(t *testing.T) {
-	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 60, Longest: seconds(600), Kept: "loosely covered"}, Steps: []kitchen.Step{pick("sear", kitchen.Tend, 240)}}
+	c := kitchen.Component{ID: "fowl", Hold: kitchen.Wait{Shortest: 60, Longest: seconds(600), Kept: "loosely covered"},
+		Steps: []kitchen.Step{pick("sear", kitchen.Tend, 240)}}
 	lines := func(ends kitchen.Ends) []expand.Fire {
 		c.Steps[0].Ends = ends
 		_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "fowl", Seconds: 10}}, table("a", 1, 19*60)), true)
@@ -273,7 +283,8 @@ func TestTheHandsAtAnEndAreNamedAsTheCause(t *testing.T) {
 	c := kitchen.Component{ID: "pan", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{s}}
 	stew := kitchen.Component{ID: "stew", Hold: kitchen.Wait{Best: seconds(3600), Longest: seconds(3600)},
 		Steps: []kitchen.Step{pick("simmer", kitchen.None, 4*3600-20)}} // nobody goes sooner
-	_, _, p := evening(t, served([]kitchen.Component{c, stew}, []kitchen.Element{{Component: "stew", Seconds: 10}, {Component: "pan", Seconds: 10}},
+	_, _, p := evening(t, served([]kitchen.Component{c, stew}, []kitchen.Element{{Component: "stew", Seconds: 10},
+		{Component: "pan", Seconds: 10}},
 		table("a", 1, 19*60), table("b", 1, 19*60)), true)
 	require.Len(t, p.Trouble, 1)
 	require.EqualValues(t, 120, p.Trouble[0].ByS)

@@ -36,7 +36,8 @@ func heatAt(set map[string]float64, task string) *float64 {
 
 func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 	f := fireReader{e: e, runs: runsOf(s), names: e.names(), before: map[string]bool{}, slack: map[string]int64{},
-		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, kept: map[string]string{}, needed: map[string]time.Time{}}
+		heated: map[string]*workload.Run{}, acts: map[string][]string{}, waits: map[string][2]time.Time{}, kept: map[string]string{},
+		needed: map[string]time.Time{}}
 	f.set = settingsOf(e.Workload, f.runs)
 	f.links()
 	for i := range e.Workload.Tasks {

@@ -16,7 +16,8 @@ func wished(t *testing.T, longest int, orders ...expand.Order) (*expand.Plan, ki
 	s.Ends = kitchen.Ends{InS: 20, OutS: 5, OutEachS: 5}
 	s.Batch = &kitchen.BatchLimit{Portions: 4, Run: kitchen.SideBySide}
 	s.Doneness = []kitchen.Doneness{{Name: "well done", Seconds: 120}, {Name: "rare", Seconds: -60}}
-	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Best: seconds(longest), Longest: seconds(longest)}, Steps: []kitchen.Step{s}}},
+	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Best: seconds(longest), Longest: seconds(longest)},
+		Steps: []kitchen.Step{s}}},
 		[]kitchen.Element{{Component: "fish", Seconds: 10}})
 	for i := range orders {
 		orders[i].Dish = "dish"
@@ -66,10 +67,12 @@ func TestPortionsLeaveAPanAtTheirOwnTimes(t *testing.T) {
 func TestBothHandsStayUntilTheLastIsDone(t *testing.T) {
 	s := pick("pan", kitchen.Both, 240)
 	s.Doneness = []kitchen.Doneness{{Name: "well done", Seconds: 120}}
-	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{s}}}, []kitchen.Element{{Component: "fish", Seconds: 10}})
+	d := house([]kitchen.Component{{ID: "fish", Hold: kitchen.Wait{Longest: seconds(60)}, Steps: []kitchen.Step{s}}},
+		[]kitchen.Element{{Component: "fish", Seconds: 10}})
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	f, err := expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 1}, {Dish: "dish", Count: 1, Doneness: "well done"}}, At: join, Hands: 1})
+	f, err := expand.NewFiring(b, expand.Table{Orders: []expand.Order{{Dish: "dish", Count: 1},
+		{Dish: "dish", Count: 1, Doneness: "well done"}}, At: join, Hands: 1})
 	require.NoError(t, err)
 	require.Equal(t, map[string]int64{"fish": -380}, fires(solved(t, f)))
 }

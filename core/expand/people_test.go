@@ -85,12 +85,14 @@ func TestWhoMayDoAStep(t *testing.T) {
 // pace, ten minutes after the first, and not sooner. Without the late first it would come at its own time.
 func TestPaceBetweenCourses(t *testing.T) {
 	slow := kitchen.Component{ID: "slow", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{pick("braise", kitchen.Both, 3600)}}
-	quick := kitchen.Component{ID: "quick", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{pick("fry", kitchen.Both, 60)}}
+	quick := kitchen.Component{ID: "quick", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)},
+		Steps: []kitchen.Step{pick("fry", kitchen.Both, 60)}}
 	gaps := func(pace int, slowHours []kitchen.Hours) float64 {
 		d := served([]kitchen.Component{slow, quick}, []kitchen.Element{{Component: "quick", Seconds: 10}}, table("a", 1, 19*60))
 		first := d.Dishes[0]
 		first.ID, first.Name, first.Course = "first", "First", kitchen.First
-		first.Specification.Elements = []kitchen.Element{{Component: "slow", Amount: 10, Temp: "hot", Hands: 1, Seconds: 10, Form: kitchen.Form{Kind: "pool"}}}
+		first.Specification.Elements = []kitchen.Element{{Component: "slow", Amount: 10, Temp: "hot", Hands: 1, Seconds: 10,
+			Form: kitchen.Form{Kind: "pool"}}}
 		d.Dishes = append(d.Dishes, first)
 		d.Services[0].CourseMin = pace
 		d.Services[0].Menu = append(d.Services[0].Menu, kitchen.MenuLine{Dish: "first", Share: 100})
@@ -110,7 +112,8 @@ func TestPaceBetweenCourses(t *testing.T) {
 
 // A hold is passed when it is more than its grace over: at the grace it is not said.
 func TestTheGraceOfAHold(t *testing.T) {
-	p := &expand.EveningPlan{Joins: []expand.EveningJoin{{ID: "a", Table: "a", OverS: expand.HoldGraceS}, {ID: "b", Table: "b", OverS: expand.HoldGraceS + 1}}}
+	p := &expand.EveningPlan{Joins: []expand.EveningJoin{{ID: "a", Table: "a", OverS: expand.HoldGraceS},
+		{ID: "b", Table: "b", OverS: expand.HoldGraceS + 1}}}
 	p.Stand()
 	require.NotEqual(t, expand.Late, p.Joins[0].Standing)
 	require.Equal(t, expand.Late, p.Joins[1].Standing)

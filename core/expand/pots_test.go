@@ -92,11 +92,13 @@ func TestAPotThatWouldBeTooOldIsFollowedByTheNext(t *testing.T) {
 // Somebody said that it may wait hot without limit: then it may, and the plan says when it does so for long. By hand: one cook
 // makes two sauces of 50 min for two tables at 19:00; the first is done at 18:09:50 and waits 50 min.
 func TestAHotWaitWithoutLimitIsSaid(t *testing.T) {
-	sauce := kitchen.Component{ID: "sauce", Hold: kitchen.Wait{NoLimit: true, Place: kitchen.Hot}, Steps: []kitchen.Step{pick("make", kitchen.Both, 3000)}}
+	sauce := kitchen.Component{ID: "sauce", Hold: kitchen.Wait{NoLimit: true, Place: kitchen.Hot},
+		Steps: []kitchen.Step{pick("make", kitchen.Both, 3000)}}
 	said := func(long int) int {
 		c := sauce
 		c.Steps = []kitchen.Step{pick("make", kitchen.Both, long)}
-		_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "sauce", Seconds: 10}}, table("a", 1, 19*60), table("b", 1, 19*60)), true)
+		_, _, p := evening(t, served([]kitchen.Component{c}, []kitchen.Element{{Component: "sauce", Seconds: 10}}, table("a", 1, 19*60),
+			table("b", 1, 19*60)), true)
 		return len(p.Said)
 	}
 	require.Equal(t, 1, said(3000))

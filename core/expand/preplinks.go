@@ -46,8 +46,9 @@ func (p *Prep) keep(c *kitchen.Component, before string, next []string, w kitche
 	if w.Longest != nil {
 		most += int64(*w.Longest - w.Shortest)
 	}
-	t := workload.Task{ID: before + "-place", Name: c.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)), Longest: &most,
-		Needs: []workload.Need{room(ids, w.In)}}
+	t := workload.Task{ID: before + "-place", Name: c.Name + ", " + message.Of("act.place").Text, Seconds: max(1, int64(w.Shortest)),
+		Longest: &most,
+		Needs:   []workload.Need{room(ids, w.In)}}
 	ref := p.Tasks[before]
 	ref.Act, ref.Main = ActPlace, before
 	p.Tasks[t.ID] = ref

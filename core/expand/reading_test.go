@@ -13,7 +13,8 @@ import (
 // By hand. Ten minutes of both hands, an hour of a look now and then, ten more minutes: twenty minutes are hands-on work,
 // and since the pause between is longer than ten minutes, no stretch is longer than ten.
 func TestHandsOnWorkOfADay(t *testing.T) {
-	_, plan := prepOf(t, at(14, 10, 0), nil, 48, st("cut", 10, kitchen.Both, 0), st("simmer", 60, kitchen.Tend, 0), st("strain", 10, kitchen.Both, 0))
+	_, plan := prepOf(t, at(14, 10, 0), nil, 48, st("cut", 10, kitchen.Both, 0), st("simmer", 60, kitchen.Tend, 0),
+		st("strain", 10, kitchen.Both, 0))
 	require.Len(t, plan.Load, 1)
 	l := plan.Load[0]
 	require.Equal(t, "Chef", l.Person)
@@ -22,7 +23,8 @@ func TestHandsOnWorkOfADay(t *testing.T) {
 	require.Equal(t, int64(1200), l.HandsS)
 	require.Equal(t, int64(600), l.LongestS)
 	// A pause of ten minutes or less is none: the stretch goes on over it.
-	_, plan = prepOf(t, at(14, 10, 0), nil, 48, st("cut", 10, kitchen.Both, 0), st("drain", 5, kitchen.None, 0), st("dry", 10, kitchen.Both, 0))
+	_, plan = prepOf(t, at(14, 10, 0), nil, 48, st("cut", 10, kitchen.Both, 0), st("drain", 5, kitchen.None, 0),
+		st("dry", 10, kitchen.Both, 0))
 	require.Equal(t, int64(1200), plan.Load[0].HandsS)
 	require.LessOrEqual(t, plan.Load[0].LongestS, int64(1500))
 }

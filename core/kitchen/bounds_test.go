@@ -22,8 +22,9 @@ func TestBothSidesOfEveryBound(t *testing.T) {
 		Ingredients: []kitchen.Ingredient{{Name: "x", Amount: 1, Unit: "g"}}, Uses: []kitchen.Use{{Component: "u", Amount: 1}},
 		ByProducts: []kitchen.ByProduct{{Component: "u", Grams: 1}},
 		Steps: []kitchen.Step{{ID: "a", Name: "A", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)},
-			Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: f(100)}, Batch: &kitchen.BatchLimit{Portions: 1, Run: kitchen.InTurn},
-			Checks: []kitchen.DoneCheck{{Kind: "core", TargetC: f(60)}}, Doneness: []kitchen.Doneness{{Name: "rare", Seconds: 0}}}}}
+			Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Oven, Units: 1, SetpointC: f(100)},
+			Batch:     &kitchen.BatchLimit{Portions: 1, Run: kitchen.InTurn},
+			Checks:    []kitchen.DoneCheck{{Kind: "core", TargetC: f(60)}}, Doneness: []kitchen.Doneness{{Name: "rare", Seconds: 0}}}}}
 	type bound struct {
 		path      string
 		low, high float64
@@ -93,7 +94,8 @@ func TestHandsAndWaitsThatContradictThemselves(t *testing.T) {
 	v := 60
 	paths := func(change func(*kitchen.Component)) (out []string) {
 		c := kitchen.Component{ID: "c", Name: "C", Section: "s", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, Colour: "#aabbcc",
-			Steps: []kitchen.Step{{ID: "a", Name: "A", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}}}
+			Steps: []kitchen.Step{{ID: "a", Name: "A", Phase: kitchen.PickUp, Hands: kitchen.Both,
+				Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}}}
 		change(&c)
 		for _, f := range kitchen.CheckComponent(c) {
 			out = append(out, f.Path)
@@ -153,8 +155,14 @@ func TestBoundsOfAPlate(t *testing.T) {
 	try(t, on+"at.y_mm", -500, 500, 1, element(func(e *kitchen.Element, v float64) { e.At.YMm = v }))
 	try(t, on+"form.count", 0, 200, 1, element(func(e *kitchen.Element, v float64) { e.Form.Count = i(v) }))
 	for name, set := range map[string]func(*kitchen.Element, float64){
-		"length_mm": func(e *kitchen.Element, v float64) { e.Form.LengthMm = v }, "width_mm": func(e *kitchen.Element, v float64) { e.Form.WidthMm = v },
-		"height_mm": func(e *kitchen.Element, v float64) { e.Form.HeightMm = v }, "radius_mm": func(e *kitchen.Element, v float64) { e.Form.RadiusMm = v },
+		"length_mm": func(e *kitchen.Element, v float64) { e.Form.LengthMm = v }, "width_mm": func(e *kitchen.Element,
+			v float64) {
+			e.Form.WidthMm = v
+		},
+		"height_mm": func(e *kitchen.Element, v float64) { e.Form.HeightMm = v }, "radius_mm": func(e *kitchen.Element,
+			v float64) {
+			e.Form.RadiusMm = v
+		},
 	} {
 		try(t, on+"form."+name, 0, 500, 1, element(set))
 	}
@@ -288,7 +296,10 @@ func TestPlacesAndFormsInWords(t *testing.T) {
 		"leaf heap | the centre, on 2":         func(e *kitchen.Element) { e.On = 2 },
 		"5 dots 40 mm out | around, 40 mm out": func(e *kitchen.Element) { e.Form = kitchen.Form{Kind: "dots", Count: 5, RadiusMm: 40} },
 		"ring 40 mm out | the centre":          func(e *kitchen.Element) { e.Form = kitchen.Form{Kind: "ring", Count: 1, RadiusMm: 40} },
-		"5 dots 40 mm out | 10 mm right":       func(e *kitchen.Element) { e.Form, e.At.XMm = kitchen.Form{Kind: "dots", Count: 5, RadiusMm: 40}, 10 },
+		"5 dots 40 mm out | 10 mm right": func(e *kitchen.Element) {
+			e.Form, e.At.XMm = kitchen.Form{Kind: "dots", Count: 5, RadiusMm: 40},
+				10
+		},
 		"swipe 90 mm long 20 mm wide 2 mm high | the centre": func(e *kitchen.Element) {
 			e.Form = kitchen.Form{Kind: "swipe", LengthMm: 90, WidthMm: 20, HeightMm: 2}
 		},
@@ -325,9 +336,12 @@ func TestEveryDifferenceIsSaid(t *testing.T) {
 		"the b: time 9 s, was 4 s.":                         func(s *kitchen.Specification) { s.Elements[1].Seconds = 9 },
 		"the b: hands 2, was 1.":                            func(s *kitchen.Specification) { s.Elements[1].Hands = 2 },
 		"the b: now at the last moment.":                    func(s *kitchen.Specification) { s.Elements[1].LastMoment = true },
-		"the a: amount 6, was 5; time 2 s, was 3 s.":        func(s *kitchen.Specification) { s.Elements[2].Amount, s.Elements[2].Seconds = 6, 2 },
-		"the b is gone (was number 2).":                     func(s *kitchen.Specification) { s.Elements = slices.Delete(s.Elements, 1, 2) },
-		"the a is gone (was number 3).":                     func(s *kitchen.Specification) { s.Elements = s.Elements[:2] },
+		"the a: amount 6, was 5; time 2 s, was 3 s.": func(s *kitchen.Specification) {
+			s.Elements[2].Amount, s.Elements[2].Seconds = 6,
+				2
+		},
+		"the b is gone (was number 2).": func(s *kitchen.Specification) { s.Elements = slices.Delete(s.Elements, 1, 2) },
+		"the a is gone (was number 3).": func(s *kitchen.Specification) { s.Elements = s.Elements[:2] },
 		"the c is new: foam, number 4.": func(s *kitchen.Specification) {
 			s.Elements = append(s.Elements, kitchen.Element{Component: "c", Form: kitchen.Form{Kind: "foam"}})
 		},

@@ -24,7 +24,8 @@ func TestNeedsAgainstTheKitchen(t *testing.T) {
 				Capacity: 2 + i, Unit: "shelf", Thermostat: x})
 		}
 		d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
-			Steps: []kitchen.Step{{ID: "s", Name: "S", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(1)}, Equipment: &n}}}}
+			Steps: []kitchen.Step{{ID: "s", Name: "S", Phase: kitchen.PickUp, Hands: kitchen.Both,
+				Time: kitchen.StepTime{Fixed: kitchen.Exactly(1)}, Equipment: &n}}}}
 		_, err := kitchen.NewBook(d)
 		if err == nil {
 			return ""

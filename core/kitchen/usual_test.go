@@ -132,7 +132,8 @@ func TestWhatMayBeginBeforeTheCall(t *testing.T) {
 	require.True(t, one("Thing", kitchen.Wait{Longest: n(900)}, ""))
 	require.False(t, one("Thing", kitchen.Wait{Longest: n(899)}, ""))
 	require.False(t, one("Thing", kitchen.Wait{Shortest: 1, Longest: n(900)}, ""))
-	c := toOrder("Guinea fowl breast", kitchen.Wait{}, stepOn("colour", kitchen.Burner), stepOn("baste", kitchen.Burner, kitchen.Predecessor{Step: "colour"}))
+	c := toOrder("Guinea fowl breast", kitchen.Wait{}, stepOn("colour", kitchen.Burner),
+		stepOn("baste", kitchen.Burner, kitchen.Predecessor{Step: "colour"}))
 	require.True(t, c.MayBegin(&c.Steps[0]), "up to its stopping point")
 	require.False(t, c.MayBegin(&c.Steps[1]))
 	c.Name = "Hake"
@@ -143,7 +144,8 @@ func TestWhatMayBeginBeforeTheCall(t *testing.T) {
 // Hands inside a step of 600 s, by hand: half-way for 10 s from 295; 60 s before the end for 12 from 540; every 200 s for 5 at
 // 200 and 400, a sixth of 200 sooner or later; nothing at the end itself, and nothing that would lie outside.
 func TestHandsInsideAStep(t *testing.T) {
-	s := kitchen.Step{Touches: []kitchen.Touch{{Say: "baste", Seconds: 12, When: kitchen.BeforeEnd, AtS: 60}, {Say: "turn", Seconds: 10, When: kitchen.HalfWay},
+	s := kitchen.Step{Touches: []kitchen.Touch{{Say: "baste", Seconds: 12, When: kitchen.BeforeEnd, AtS: 60},
+		{Say: "turn", Seconds: 10, When: kitchen.HalfWay},
 		{Say: "skim", Seconds: 5, When: kitchen.Every, AtS: 200}, {Say: "bay out", Seconds: 8, When: kitchen.After, AtS: 30}}}
 	at := map[string][]int{}
 	for _, x := range s.TouchesIn(600) {

@@ -148,7 +148,8 @@ func step(c *kitchen.Component, i int) string {
 	out += map[kitchen.Hands]string{kitchen.Both: ", both hands", kitchen.Tend: ", a look now and then", kitchen.None: ", nobody"}[s.Hands]
 	out += ends(s)
 	for _, t := range s.Touches {
-		out += ", " + plain(t.Say) + map[kitchen.TouchWhen]string{kitchen.HalfWay: " half-way", kitchen.After: " " + Say(t.AtS) + " after the start",
+		out += ", " + plain(t.Say) + map[kitchen.TouchWhen]string{kitchen.HalfWay: " half-way",
+			kitchen.After:     " " + Say(t.AtS) + " after the start",
 			kitchen.BeforeEnd: " " + Say(t.AtS) + " before the end", kitchen.Every: " every " + Say(t.AtS)}[t.When] + " for " + Say(t.Seconds)
 	}
 	if s.Away {

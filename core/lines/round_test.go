@@ -12,14 +12,16 @@ import (
 
 // What Say writes Seconds reads, from a second to sixty days, on both sides of where the way of writing changes.
 func TestLengthsSaidAndRead(t *testing.T) {
-	for _, s := range []int{0, 1, 59, 60, 61, 119, 120, 121, 180, 3599, 3600, 3601, 3660, 7200, 10799, 10800, 10860, 86400, 90000, 999*60 - 1, 999 * 60, 999*60 + 1,
+	for _, s := range []int{0, 1, 59, 60, 61, 119, 120, 121, 180, 3599, 3600, 3601, 3660, 7200, 10799, 10800, 10860, 86400, 90000, 999*60 - 1,
+		999 * 60, 999*60 + 1,
 		60 * 86400} {
 		got, ok := Seconds(Say(s))
 		require.True(t, ok, "%d is said %q", s, Say(s))
 		require.Equal(t, s, got, Say(s))
 	}
-	for s, want := range map[int]string{0: "0 s", 119: "119 s", 120: "2 min", 121: "2:01", 3600: "1 h", 5400: "90 min", 10800: "3 h", 10860: "3 h 1 min",
-		7201: "120:01", 999*60 + 1: "59941 s"} {
+	for s, want := range map[int]string{0: "0 s", 119: "119 s", 120: "2 min", 121: "2:01", 3600: "1 h", 5400: "90 min", 10800: "3 h",
+		10860: "3 h 1 min",
+		7201:  "120:01", 999*60 + 1: "59941 s"} {
 		require.Equal(t, want, Say(s), s)
 	}
 	for _, bad := range []string{"", "1:60", "-1:30", "a:10", "5 parsecs", ":"} {
@@ -69,7 +71,8 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 	at := func(v float64) *float64 { return &v }
 	n := func(v int) *int { return &v }
 	base := func() kitchen.Step {
-		return kitchen.Step{ID: "sear", Name: "sear", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(90)},
+		return kitchen.Step{ID: "sear", Name: "sear", Phase: kitchen.PickUp, Hands: kitchen.Both,
+			Time:  kitchen.StepTime{Fixed: kitchen.Exactly(90)},
 			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
 			PutsIn: []string{}, TakesOut: []string{}}
 	}
@@ -128,7 +131,8 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 		require.Equal(t, s, back.Steps[0], "%s: %s", phrase, said)
 		require.Nil(t, readings[len(readings)-1].Unsure, said)
 	}
-	for _, w := range []kitchen.Wait{{Shortest: 90}, {Best: n(60)}, {Longest: n(600)}, {Place: kitchen.Hot}, {Place: kitchen.OnBench, Longest: n(60)},
+	for _, w := range []kitchen.Wait{{Shortest: 90}, {Best: n(60)}, {Longest: n(600)}, {Place: kitchen.Hot},
+		{Place: kitchen.OnBench, Longest: n(60)},
 		{Shortest: 30, Best: n(60), Longest: n(90), Place: kitchen.Chilled}, {Longest: n(30)}, {Longest: n(29)}, {NoLimit: true},
 		{Longest: n(30), Best: n(10)}, {Shortest: 60, Until: "cold"}, {Longest: n(600), Kept: "covered and on a rack"},
 		{Longest: n(7200), Place: kitchen.Hot, Care: &kitchen.Care{Say: "stir", Seconds: 15, EveryS: 1200}},

@@ -22,7 +22,8 @@ func TestOutlinesOfVessels(t *testing.T) {
 	}
 	for kind, depth := range map[string]float64{"round": 0, "coupe": 0, "bowl": 0, "oval": 200, "slate": 200, "cup": 0} {
 		p := drawn(t, func(d *kitchen.Data) {
-			d.Vessels[0] = kitchen.Vessel{ID: "slate", Name: kind, Kind: kitchen.VesselKind(kind), WidthMm: 280, DepthMm: depth, RimMm: 25, HeightMm: 20}
+			d.Vessels[0] = kitchen.Vessel{ID: "slate", Name: kind, Kind: kitchen.VesselKind(kind), WidthMm: 280, DepthMm: depth, RimMm: 25,
+				HeightMm: 20}
 		}, disc("a", 10, 0, 0))
 		high := depth
 		if high == 0 {
@@ -54,7 +55,8 @@ func TestHowFarOutside(t *testing.T) {
 	}{
 		{round, Point{0, 0}, 0, 0}, {round, Point{100, 0}, 0, 0}, {round, Point{101, 0}, 0, 1}, {round, Point{0, -90}, 20, 10},
 		{round, Point{60, 80}, 0, 0}, {round, Point{63, 84}, 0, 5},
-		{slate, Point{100, 50}, 0, 0}, {slate, Point{103, 50}, 0, 3}, {slate, Point{0, 54}, 0, 4}, {slate, Point{103, 54}, 0, 4}, {slate, Point{95, 0}, 10, 5},
+		{slate, Point{100, 50}, 0, 0}, {slate, Point{103, 50}, 0, 3}, {slate, Point{0, 54}, 0, 4}, {slate, Point{103, 54}, 0, 4},
+		{slate, Point{95, 0}, 10, 5},
 	} {
 		require.InDelta(t, c.want, outside(c.q, c.v, c.rim), 1e-9, "%+v", c)
 	}
@@ -62,7 +64,8 @@ func TestHowFarOutside(t *testing.T) {
 
 func TestBoxes(t *testing.T) {
 	b := boxOf([]Point{{0, 0}, {10, 10}})
-	for q, want := range map[Point]bool{{0, 0}: true, {10, 10}: true, {5, 5}: true, {-0.1, 5}: false, {10.1, 5}: false, {5, -0.1}: false, {5, 10.1}: false} {
+	for q, want := range map[Point]bool{{0, 0}: true, {10, 10}: true, {5, 5}: true, {-0.1, 5}: false, {10.1, 5}: false, {5, -0.1}: false,
+		{5, 10.1}: false} {
 		require.Equal(t, want, b.holds(q), q)
 	}
 	require.InDelta(t, 0, b.gap(boxOf([]Point{{5, 5}, {20, 20}})), 0)

@@ -121,7 +121,8 @@ func (p *problem) same(v int, a, b []int32) bool {
 	return slices.EqualFunc(a, b, func(i, k int32) bool {
 		x, y := p.segs[v][i], p.segs[v][k]
 		m, n := &p.needs[x.node][x.need], &p.needs[y.node][y.need]
-		return x.off == y.off && x.dur == y.dur && x.stop == y.stop && m.units == n.units && (m.setpoint == n.setpoint || !m.asks() && !n.asks()) &&
+		return x.off == y.off && x.dur == y.dur && x.stop == y.stop && m.units == n.units &&
+			(m.setpoint == n.setpoint || !m.asks() && !n.asks()) &&
 			slices.Equal(m.anyOf, n.anyOf) && (m.chain < 0) == (n.chain < 0) &&
 			(m.chain < 0 || len(p.chains[m.chain]) == len(a) && len(p.chains[n.chain]) == len(b))
 	})

@@ -108,7 +108,8 @@ func TestBodiesThatAreTiedToEachOtherAreOne(t *testing.T) {
 	exact := func(from, to string, by int64) workload.Link {
 		return workload.Link{From: from, To: to, Kind: workload.StartStart, Min: by, Max: &by, Weight: 1}
 	}
-	w := &workload.Workload{Horizon: 1000, Tasks: []workload.Task{{ID: "c", Seconds: 3}, {ID: "d", Seconds: 40}, {ID: "a", Seconds: 1}, {ID: "b", Seconds: 2}},
+	w := &workload.Workload{Horizon: 1000, Tasks: []workload.Task{{ID: "c", Seconds: 3}, {ID: "d", Seconds: 40}, {ID: "a", Seconds: 1},
+		{ID: "b", Seconds: 2}},
 		Links: []workload.Link{exact("a", "b", 10), exact("c", "d", 20), exact("b", "c", 5)}}
 	p := compile(w)
 	require.Equal(t, []int32{1, 1, 1, 1}, p.lead)
@@ -119,7 +120,8 @@ func TestBodiesThatAreTiedToEachOtherAreOne(t *testing.T) {
 // order they are asked for, and not before.
 func TestAlikeNeedsHaveOneEach(t *testing.T) {
 	all := []string{"x", "y", "z"}
-	w := &workload.Workload{Horizon: 1000, Resources: []workload.Resource{{ID: "x", Capacity: 1, HasWindows: true, Windows: []workload.Window{{From: 100, To: 1000, Capacity: 1}}},
+	w := &workload.Workload{Horizon: 1000, Resources: []workload.Resource{{ID: "x", Capacity: 1, HasWindows: true,
+		Windows: []workload.Window{{From: 100, To: 1000, Capacity: 1}}},
 		{ID: "y", Capacity: 1, HasWindows: true, Windows: []workload.Window{{From: 50, To: 1000, Capacity: 1}}}, {ID: "z", Capacity: 1}},
 		Tasks: []workload.Task{{ID: "plating", Seconds: 10, Needs: []workload.Need{{AnyOf: all, Units: 1}, {AnyOf: all, Units: 1}}}}}
 	p := compile(w)

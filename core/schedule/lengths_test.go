@@ -14,7 +14,8 @@ func resting(trayFrom int64) *workload.Workload {
 	longest, zero := int64(3600), int64(0)
 	at := int64(10_000)
 	oven := func() []workload.Need { return []workload.Need{{AnyOf: []string{"oven"}, Units: 1}} }
-	return &workload.Workload{Objective: workload.Joins, Horizon: 20_000, Resources: []workload.Resource{{ID: "oven", Capacity: 1}, {ID: "pan", Capacity: 1}},
+	return &workload.Workload{Objective: workload.Joins, Horizon: 20_000, Resources: []workload.Resource{{ID: "oven", Capacity: 1},
+		{ID: "pan", Capacity: 1}},
 		Tasks: []workload.Task{{ID: "rest", Seconds: 1800, Longest: &longest, Needs: oven()},
 			{ID: "sear", Seconds: 600, Needs: []workload.Need{{AnyOf: []string{"pan"}, Units: 1}}},
 			{ID: "tray", Seconds: 100, Earliest: trayFrom, Latest: ptrOf(trayFrom + 100), Needs: oven()},

@@ -49,7 +49,8 @@ func plainOf(w *workload.Workload) *plain {
 func special(w *workload.Workload) bool {
 	fixed := w.FixedTasks()
 	return len(w.Told) > 0 || slices.ContainsFunc(w.Tasks, func(t workload.Task) bool {
-		return t.Longest != nil && (t.Seconds == 0 || fixed[t.ID] != nil) || slices.ContainsFunc(t.Needs, func(n workload.Need) bool { return n.As != nil })
+		return t.Longest != nil && (t.Seconds == 0 || fixed[t.ID] != nil) || slices.ContainsFunc(t.Needs,
+			func(n workload.Need) bool { return n.As != nil })
 	})
 }
 

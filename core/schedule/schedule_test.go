@@ -266,7 +266,8 @@ func moreKeys(w *workload.Workload, n func(name string, lo, hi int) int64) (chos
 		v := w.Tasks[0].Seconds + n("longer", 1, 2)
 		w.Tasks[0].Longest, chosen = &v, w.Tasks[0].Seconds == 0 // which may be nothing at all
 		best := n("best length", 0, 3)
-		w.Links = append(w.Links, workload.Link{From: "x", To: "x", Kind: workload.StartFinish, Min: n("least", 0, 3), Best: &best, Weight: n("price", 0, 2)})
+		w.Links = append(w.Links, workload.Link{From: "x", To: "x", Kind: workload.StartFinish, Min: n("least", 0, 3), Best: &best,
+			Weight: n("price", 0, 2)})
 	}
 	for i := range w.Tasks {
 		for k := range w.Tasks[i].Needs {

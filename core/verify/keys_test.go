@@ -28,7 +28,8 @@ func judged(t *testing.T, w *workload.Workload, runs []workload.Run, joins ...wo
 
 func bare(tasks ...workload.Task) *workload.Workload {
 	return &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T12:00:00Z", Horizon: 10_000, Tasks: tasks,
-		Resources: []workload.Resource{{ID: "hands-a", Capacity: 1}, {ID: "hands-b", Capacity: 1}, {ID: "eyes-a", Capacity: 3}, {ID: "eyes-b", Capacity: 3},
+		Resources: []workload.Resource{{ID: "hands-a", Capacity: 1}, {ID: "hands-b", Capacity: 1}, {ID: "eyes-a", Capacity: 3},
+			{ID: "eyes-b", Capacity: 3},
 			{ID: "oven", Capacity: 4, Thermostat: &workload.Thermostat{StartC: 180, HeatCPerMin: 20, CoolCPerMin: 10}}}}
 }
 
@@ -116,7 +117,8 @@ func TestTakenAsAnother(t *testing.T) {
 // from it to 100–120° it is 70° from the nearer ends, seven minutes. Ranges that meet share the oven.
 func TestRangesOfSetpoints(t *testing.T) {
 	hot := func(id string, low, high float64) workload.Task {
-		return workload.Task{ID: id, Seconds: 60, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: &low, SetpointToC: &high}}}
+		return workload.Task{ID: id, Seconds: 60, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1, SetpointC: &low,
+			SetpointToC: &high}}}
 	}
 	one := func(at int64) []workload.Rule {
 		rules, _ := judged(t, bare(hot("a", 190, 220)), []workload.Run{ran("a", at, at+60, "oven")})

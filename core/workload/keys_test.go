@@ -22,23 +22,30 @@ func file(task, need, second, more string) string {
 // What each of the four keys may not be is refused with its path.
 func TestFaultsOfTheFourKeys(t *testing.T) {
 	for want, text := range map[string]string{
-		"$.tasks[0].longest: expected at least the seconds, 10, got 9":                         file(`,"longest":9`, "", "", ""),
-		"$.tasks[0].longest: expected a whole number":                                          file(`,"longest":1.5`, "", "", ""),
-		"$.tasks[0].needs[0].setpoint_to_c: expected a setpoint_c beside it":                   file("", `,"setpoint_to_c":100`, "", ""),
-		"$.tasks[0].needs[0].setpoint_to_c: expected at least the setpoint_c":                  file("", `,"setpoint_c":100,"setpoint_to_c":99.9`, "", ""),
-		"$.tasks[1].needs[0].as.task: no task has the id \"z\"":                                file("", "", `,"as":{"task":"z","need":0}`, ""),
-		"$.tasks[1].needs[0].as.need: the task has 1 needs, counted from 0":                    file("", "", `,"as":{"task":"x","need":1}`, ""),
-		"$.tasks[1].needs[0].as.need: is required":                                             file("", "", `,"as":{"task":"x"}`, ""),
-		"$.tasks[1].needs[0].as: the chain comes back to itself":                               file("", "", `,"as":{"task":"y","need":0}`, ""),
-		"$.tasks[0].needs[0].as: the chain comes back to itself":                               file("", `,"as":{"task":"y","need":0}`, `,"as":{"task":"x","need":0}`, ""),
-		"$.told[0].weight: is required":                                                        file("", "", "", `,"told":[{"task":"x","start":5}]`),
-		"$.told[0].task: no task has the id \"j\"":                                             file("", "", "", `,"joins":[{"id":"j"}],"told":[{"task":"j","start":5,"weight":1}]`),
-		"$.told[0].until: unknown key":                                                         file("", "", "", `,"told":[{"task":"x","start":5,"weight":1,"until":3}]`),
-		"$.links[0]: a link from a task to itself is start-finish, and the task has a longest": file("", "", "", `,"links":[{"from":"x","to":"x","kind":"start-finish"}]`),
+		"$.tasks[0].longest: expected at least the seconds, 10, got 9":       file(`,"longest":9`, "", "", ""),
+		"$.tasks[0].longest: expected a whole number":                        file(`,"longest":1.5`, "", "", ""),
+		"$.tasks[0].needs[0].setpoint_to_c: expected a setpoint_c beside it": file("", `,"setpoint_to_c":100`, "", ""),
+		"$.tasks[0].needs[0].setpoint_to_c: expected at least the setpoint_c": file("",
+			`,"setpoint_c":100,"setpoint_to_c":99.9`, "", ""),
+		"$.tasks[1].needs[0].as.task: no task has the id \"z\"":             file("", "", `,"as":{"task":"z","need":0}`, ""),
+		"$.tasks[1].needs[0].as.need: the task has 1 needs, counted from 0": file("", "", `,"as":{"task":"x","need":1}`, ""),
+		"$.tasks[1].needs[0].as.need: is required":                          file("", "", `,"as":{"task":"x"}`, ""),
+		"$.tasks[1].needs[0].as: the chain comes back to itself":            file("", "", `,"as":{"task":"y","need":0}`, ""),
+		"$.tasks[0].needs[0].as: the chain comes back to itself": file("", `,"as":{"task":"y","need":0}`,
+			`,"as":{"task":"x","need":0}`, ""),
+		"$.told[0].weight: is required": file("", "", "",
+			`,"told":[{"task":"x","start":5}]`),
+		"$.told[0].task: no task has the id \"j\"": file("", "", "",
+			`,"joins":[{"id":"j"}],"told":[{"task":"j","start":5,"weight":1}]`),
+		"$.told[0].until: unknown key": file("", "", "",
+			`,"told":[{"task":"x","start":5,"weight":1,"until":3}]`),
+		"$.links[0]: a link from a task to itself is start-finish, and the task has a longest": file("", "", "",
+			`,"links":[{"from":"x","to":"x","kind":"start-finish"}]`),
 	} {
 		_, err := workload.Read(strings.NewReader(text))
 		require.Error(t, err, want)
-		require.True(t, strings.HasPrefix(err.Error(), want) || strings.Contains(want, "unknown key") && strings.HasPrefix(err.Error(), "$.told[0]") ||
+		require.True(t, strings.HasPrefix(err.Error(), want) || strings.Contains(want, "unknown key") &&
+			strings.HasPrefix(err.Error(), "$.told[0]") ||
 			strings.Contains(want, "whole number") && strings.HasPrefix(err.Error(), "$.tasks[0].longest"), "%s\n%v", want, err)
 	}
 	self := func(kind string) string {
@@ -95,7 +102,8 @@ func TestRangesApart(t *testing.T) {
 	for _, c := range []struct {
 		first, second workload.Range
 		a, b          float64
-	}{{r(100, 120), r(150, 160), 120, 150}, {r(150, 160), r(100, 120), 150, 120}, {r(100, 150), r(150, 160), 150, 150}, {r(100, 200), r(120, 130), 120, 120},
+	}{{r(100, 120), r(150, 160), 120, 150}, {r(150, 160), r(100, 120), 150, 120}, {r(100, 150), r(150, 160), 150, 150},
+		{r(100, 200), r(120, 130), 120, 120},
 		{r(5, 5), r(5, 5), 5, 5}} {
 		a, b := workload.Apart(c.first, c.second)
 		require.Equal(t, [2]float64{c.a, c.b}, [2]float64{a, b}, "%v %v", c.first, c.second)
