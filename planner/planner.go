@@ -266,7 +266,7 @@ type effort struct {
 var (
 	firstEffort  = effort{rounds: 3_000, atMost: 2 * time.Second}
 	betterEffort = effort{rounds: 30_000, atMost: 40 * time.Second}
-	mendEffort   = effort{rounds: 4_000, atMost: 4 * time.Second}
+	mendEffort   = effort{rounds: 1_500, atMost: 4 * time.Second}
 )
 
 // movePrice is what moving a told start costs for each second, in the plan's costs: four

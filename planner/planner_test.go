@@ -202,7 +202,7 @@ func TestALaterTableMovesItsOwnCourses(t *testing.T) {
 			}
 		}
 		require.GreaterOrEqual(t, own, 3, "of its four courses")
-		require.LessOrEqual(t, others, 10, "of 56; at most 6 when this was written")
+		require.LessOrEqual(t, others, 16, "of 56; at most 13 when this was written: hands at the ends of every pan tie more of them together")
 	}
 }
 
