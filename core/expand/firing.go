@@ -230,7 +230,8 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 	for i := range x.Bars {
 		if list := touches[x.Bars[i].Task]; len(list) > 0 {
 			slices.SortStableFunc(list, func(a, b BarTouch) int { return int(a.FromS - b.FromS) })
-			x.Bars[i].Touches = list
+			// What is done while it waits does not belong to the step.
+			x.Bars[i].Touches = slices.DeleteFunc(list, func(t BarTouch) bool { return t.FromS >= x.Bars[i].FinishS })
 		}
 	}
 	slices.SortStableFunc(x.Bars, func(a, b Bar) int { return int(a.StartS - b.StartS) })

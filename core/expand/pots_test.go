@@ -27,7 +27,7 @@ func potted(c kitchen.Component, seated ...int) kitchen.Data {
 // Of an hour three quarters are for tables as they are wanted: those at 19:00, 19:10 and 19:44 draw from the first pot, that at
 // 19:45 from the second. Nobody fires a broth for one table.
 func TestAPotIsBroughtUpOnceForItsTime(t *testing.T) {
-	_, _, p := evening(t, potted(broth(), 19*60, 19*60+10, 19*60+44, 19*60+45), true)
+	e, s, p := evening(t, potted(broth(), 19*60, 19*60+10, 19*60+44, 19*60+45), true)
 	require.Len(t, p.Fires, 2)
 	require.Equal(t, []string{"a/main", "b/main", "c/main"}, p.Fires[0].Joins)
 	require.Equal(t, 6, p.Fires[0].Count)
@@ -50,6 +50,8 @@ func TestAPotIsBroughtUpOnceForItsTime(t *testing.T) {
 		}
 	}
 	require.Len(t, tops, 2)
+	x, _ := e.CourseByID("a/main")
+	require.Empty(t, x.Firing.Read(s).Strands[0].Bars[0].Touches, "it is topped up while it waits, not while it is brought up")
 	for k, x := range tops {
 		after := x.At.Sub(p.Fires[0].OffAt)
 		require.InDelta(t, float64(k+1)*1200, after.Seconds(), 300)
