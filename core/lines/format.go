@@ -53,7 +53,22 @@ func Format(c *kitchen.Component) string {
 	if said(c.Hold) {
 		b.WriteString(wait(c.Hold) + "\n")
 	}
+	if c.Pot != nil {
+		b.WriteString(pot(c.Pot) + "\n")
+	}
 	return b.String()
+}
+
+// pot says that something stands on the stove and is drawn from.
+func pot(p *kitchen.Pot) string {
+	out := "standing pot, good for " + Say(p.HoldsS)
+	if p.In != nil {
+		out += on(p.In)
+	}
+	if t := p.TopUp; t != nil {
+		out += fmt.Sprintf(", %s for %s every %s", plain(t.Say), Say(t.Seconds), Say(t.EveryS))
+	}
+	return out
 }
 
 func said(w kitchen.Wait) bool {

@@ -49,6 +49,8 @@ var (
 	noLimit   = regexp.MustCompile(`\b(?:no limit|without limit|as long as (?:you|it) likes?)\b`)
 	keptHow   = regexp.MustCompile(`\bkept ([^,]+)`)
 	care      = regexp.MustCompile(`([^,]+?) for (` + length + `) every (` + length + `)`)
+	potLine   = regexp.MustCompile(`^standing pot\b`)
+	goodFor   = regexp.MustCompile(`\bgood for (` + length + `)`)
 	untilWhat = regexp.MustCompile(`\buntil ([^,]+)`)
 	rangeTime = regexp.MustCompile(`\bfrom (` + length + `) to (` + length + `)`)
 	loose     = regexp.MustCompile(`(` + amount + `) ?(?:to|-|–) ?(` + length + `)`)
@@ -188,12 +190,12 @@ func Check(text string) error {
 	return faults.Or()
 }
 
-// Parse reads lines into the steps and the hold of c, which keeps everything else. It
+// Parse reads lines into the steps, the hold and the standing pot of c, which keeps everything else. It
 // never fails: what is not understood stays in the names, and is said.
 func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 	readings := []Reading{}
 	phase := kitchen.Ahead
-	c.Steps, c.Hold = []kitchen.Step{}, kitchen.Wait{}
+	c.Steps, c.Hold, c.Pot = []kitchen.Step{}, kitchen.Wait{}, nil
 	var pending *kitchen.Wait
 	ids := map[string]int{}
 	for _, raw := range strings.Split(strings.ToValidUTF8(text, ""), "\n") {
@@ -208,6 +210,11 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 		case low == "ahead" || low == "made ahead":
 			phase = kitchen.Ahead
 			reading.Understood = append(reading.Understood, message.Of("line.ahead"))
+		case potLine.MatchString(low):
+			r := &reader{rest: line}
+			c.Pot = readPot(r)
+			reading.Understood = append(reading.Understood, r.understood...)
+			reading.Unsure = r.unsureWait()
 		case waitLine.MatchString(low) && len(c.Steps) > 0 && !saysHands(low):
 			r := &reader{rest: line}
 			w := readWait(r)

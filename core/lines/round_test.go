@@ -149,6 +149,28 @@ func TestEveryPhraseIsReadBack(t *testing.T) {
 	}
 }
 
+// A standing pot is a line of its own, and is gone when the line is.
+func TestAStandingPotInLines(t *testing.T) {
+	at := 70.0
+	for _, p := range []*kitchen.Pot{nil, {HoldsS: 2400}, {HoldsS: 7200, In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1}},
+		{HoldsS: 7200, In: &kitchen.EquipmentNeed{Kind: kitchen.WaterBath, Units: 2, SetpointC: &at},
+			TopUp: &kitchen.Care{Say: "stir and top up", Seconds: 40, EveryS: 1800}}} {
+		c, readings := Parse(kitchen.Component{}, "to order\nwarm 5 min in the burner, a look now and then\nrest 1 min, kept lid on")
+		c.Pot = p
+		said := Format(&c)
+		back, again := Parse(kitchen.Component{Pot: &kitchen.Pot{HoldsS: 60}}, said)
+		require.Equal(t, p, back.Pot, said)
+		require.Equal(t, c.Steps, back.Steps)
+		require.Equal(t, c.Hold, back.Hold)
+		for _, r := range append(readings, again...) {
+			require.Nil(t, r.Unsure, r.Line)
+		}
+	}
+	c, readings := Parse(kitchen.Component{}, "standing pot, and something else")
+	require.Equal(t, usualPot, c.Pot.HoldsS)
+	require.NotNil(t, readings[0].Unsure)
+}
+
 func touched(x kitchen.Touch) func(*kitchen.Step) {
 	return func(s *kitchen.Step) { s.Hands, s.Touches = kitchen.Tend, []kitchen.Touch{x} }
 }

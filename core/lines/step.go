@@ -78,6 +78,33 @@ func readWait(r *reader) (w kitchen.Wait) {
 	return w
 }
 
+// usualPot is how long a pot is good when nobody says. Common practice, no source.
+const usualPot = 7200
+
+// readPot reads what stands on the stove: how long it is good, where it stands, what it wants now and then.
+func readPot(r *reader) *kitchen.Pot {
+	p := &kitchen.Pot{HoldsS: usualPot}
+	if m := r.take(care); m != nil {
+		seconds, _ := Seconds(m[2])
+		every, _ := Seconds(m[3])
+		p.TopUp = &kitchen.Care{Say: strings.TrimSpace(m[1]), Seconds: seconds, EveryS: every}
+		r.saw(message.Of("line.care", "what", p.TopUp.Say, "long", message.Length(seconds), "every", message.Length(every)))
+	}
+	if m := r.take(goodFor); m != nil {
+		p.HoldsS, _ = Seconds(m[1])
+	}
+	r.saw(message.Of("line.pot", "long", message.Length(p.HoldsS)))
+	if m := r.take(equipmentWord); m != nil {
+		p.In = &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
+		if m[2] != "" {
+			p.In.Units = int(number(m[2]))
+		}
+		r.saw(heatOf(p.In, m))
+	}
+	r.rest = potLine.ReplaceAllString(strings.ToLower(r.rest), "")
+	return p
+}
+
 // readStep takes out what it knows, the longer phrases before the shorter ones that
 // they contain.
 func readStep(r *reader, phase kitchen.Phase) kitchen.Step {

@@ -118,6 +118,7 @@ function Line({
           {step.on.length > 0 && ` · ${step.on.join(", ")}`}
           {step.setpoint_c !== undefined && ` ${step.setpoint_c}°`}
           {act?.kind === "out" && step.stays_s !== undefined && ` · ${text.work.stays} ${span(step.stays_s)}`}
+          {step.last && tick && job.kept && ` · ${text.work.kept.toLowerCase()} ${job.kept}`}
           {said?.done && said.person && ` · ${text.prep.tickedBy} ${said.person}`}
         </span>
       </span>
