@@ -59,14 +59,19 @@ func TestWriteANewDish(t *testing.T) {
 	require.Equal(t, "19:34:48", p.fires("glazed-turnip"))
 }
 
+// typeLines opens a component's kitchen lines and types others.
+func (p *page) typeLines(lines string) {
+	p.press("Kitchen lines")
+	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.includes('to order')`)
+	p.fill(".lines-editor textarea", lines)
+}
+
 // Kitchen lines: what is understood appears as it is typed, what cannot be saved is
 // said, and saving changes the firing.
 func TestKitchenLines(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/sea-beet")
-	p.press("Kitchen lines")
-	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.includes('to order')`)
-	p.fill(".lines-editor textarea", "wilt 2 min both hands on the burner\ncoax the leaves")
+	p.typeLines("wilt 2 min both hands on the burner\ncoax the leaves")
 	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('both hands')`)
 	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('no time was found')`)
 	p.press("Save")

@@ -43,9 +43,7 @@ func TestHandsAtTheEndsOfAStep(t *testing.T) {
 func TestAnAssumedWait(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/hake")
-	p.press("Kitchen lines")
-	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.includes('to order')`)
-	p.fill(".lines-editor textarea", "to order\nsear 3 min in the burner, hands 25 s to lay in and 15 s to take out")
+	p.typeLines("to order\nsear 3 min in the burner, hands 25 s to lay in and 15 s to take out")
 	p.waitFor(`document.querySelector('.lines-editor ul').innerText.includes('25 s to lay in')`)
 	p.press("Save")
 	p.waitFor(`[...document.querySelectorAll('button')].find(b => b.innerText === 'Save')?.disabled`)

@@ -29,7 +29,7 @@ type FireView struct {
 	Looked  float64         `json:"looked" doc:"How far that is, 0 to 1"`
 	Saves   int64           `json:"saves" doc:"What the best that was found so far would save, in the plan's costs"`
 	Said    message.Message `json:"said" doc:"What the last change did, or what a mend does"`
-	Rounds  []int           `json:"rounds" nullable:"false" doc:"Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told"`
+	Rounds  []int           `json:"rounds" nullable:"false" doc:"Of each search, seed 1, each from the one before; empty when a told plan is followed"`
 	// The plan is a record: told once, and shown until another is.
 	Number  int64          `json:"number" doc:"Of the plan; the service's first is 1"`
 	MadeAt  time.Time      `json:"made_at" doc:"Since when it is shown"`

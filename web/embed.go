@@ -14,7 +14,8 @@ import (
 //go:embed all:dist
 var dist embed.FS
 
-const unbuilt = `<!doctype html><title>Jointime</title><p>The pages are not built yet. Run <code>./start</code>, or <code>npm ci &amp;&amp; npm run build</code> in <code>web/</code>, then build the program again.`
+const unbuilt = `<!doctype html><title>Jointime</title><p>The pages are not built yet. ` +
+	`Run <code>./start</code>, or <code>npm ci &amp;&amp; npm run build</code> in <code>web/</code>, then build the program again.`
 
 // Handler serves the pages. Files under assets carry a hash in their name and
 // may be kept for ever; every other path is a page of the application.

@@ -28,19 +28,10 @@ func TestHandsOfASectionAddUp(t *testing.T) {
 // Ten portions: chopped in half an hour, watched for two. The section has half an hour of hands to give, from 10:00 to the
 // need at the latest, and its one cook is there for all of it.
 func TestWatchingIsNoWorkOfASection(t *testing.T) {
-	d := kitchen.Starter("K", "UTC", kitchen.CodeUKEU)
 	step := func(id string, minutes int, hands kitchen.Hands) kitchen.Step {
 		return kitchen.Step{ID: id, Name: id, Phase: kitchen.Ahead, Hands: hands, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60 * minutes)}}
 	}
-	d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
-		BatchYield: 1000, ShelfLifeH: 48, Store: kitchen.Chilled, Steps: []kitchen.Step{step("chop", 30, kitchen.Both), step("simmer", 120,
-			kitchen.Tend)}}}
-	d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
-		Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
-			Elements: []kitchen.Element{{Component: "c", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
-	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
-		Menu:   []kitchen.MenuLine{{Dish: "dish", Share: 100}},
-		Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
+	d := OneDish("UTC", 48, []kitchen.Step{step("chop", 30, kitchen.Both), step("simmer", 120, kitchen.Tend)})
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	from := time.Date(2026, 5, 14, 10, 0, 0, 0, time.UTC)

@@ -46,15 +46,7 @@ func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shel
 			steps[i].After[0].Step = steps[i-1].ID
 		}
 	}
-	d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
-	d.Components = []kitchen.Component{{ID: "c", Name: "C", Section: "stove", Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
-		BatchYield: 1000, ShelfLifeH: shelfH, Store: kitchen.Chilled, Steps: steps}}
-	d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
-		Specification: kitchen.Specification{Vessel: "plate-270", VesselTemp: "hot",
-			Elements: []kitchen.Element{{Component: "c", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
-	d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
-		Menu:   []kitchen.MenuLine{{Dish: "dish", Share: 100}},
-		Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
+	d := expand.OneDish("Europe/Copenhagen", shelfH, steps)
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	p, err := expand.NewPrep(b, b.Services(), now, done)

@@ -82,8 +82,9 @@ var equipmentWord = func() *regexp.Regexp {
 	for _, k := range kitchen.EquipmentKinds() {
 		words = append(words, strings.ReplaceAll(string(k), "-", "[- ]"))
 	}
-	return regexp.MustCompile(`(?:\b(?:in|on|into|onto) the |\b(?:in|on) )?\b(` + strings.Join(words,
-		"|") + `)s?\b(?: taking (\d+))?(?: at| to)?(?: (gas(?: mark)? \d|\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?)\b°?(?: ?(?:to|-|–) ?(\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?\b)°?)?)?`)
+	const heat = `\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?`
+	return regexp.MustCompile(`(?:\b(?:in|on|into|onto) the |\b(?:in|on) )?\b(` + strings.Join(words, "|") + `)s?\b(?: taking (\d+))?` +
+		`(?: at| to)?(?: (gas(?: mark)? \d|` + heat + `)\b°?(?: ?(?:to|-|–) ?(` + heat + `\b)°?)?)?`)
 }()
 
 type reader struct {

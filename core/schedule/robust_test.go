@@ -99,7 +99,11 @@ func TestConflictsNameTheRules(t *testing.T) {
 // What is read is well formed or refused with a path; what is well formed is
 // answered; nothing panics.
 func FuzzReadAndSolve(f *testing.F) {
-	f.Add([]byte(`{"format":"jointime-workload","version":1,"origin":"2026-05-15T12:00:00+02:00","horizon":100,"resources":[{"id":"r","capacity":1,"windows":[{"from":0,"to":50}],"thermostat":{"start_c":20,"heat_c_per_min":12,"cool_c_per_min":4}}],"tasks":[{"id":"a","seconds":10,"needs":[{"any_of":["r"],"units":1,"setpoint_c":30}]},{"id":"b","seconds":5}],"links":[{"from":"a","to":"b","min":1,"best":2,"max":9,"kind":"finish-finish"},{"from":"b","to":"j"}],"joins":[{"id":"j","at":50,"early_weight":2}],"fixed":[{"task":"b","start":-3,"resources":[]}],"now":2}`))
+	f.Add([]byte(`{"format":"jointime-workload","version":1,"origin":"2026-05-15T12:00:00+02:00","horizon":100,
+"resources":[{"id":"r","capacity":1,"windows":[{"from":0,"to":50}],"thermostat":{"start_c":20,"heat_c_per_min":12,"cool_c_per_min":4}}],
+"tasks":[{"id":"a","seconds":10,"needs":[{"any_of":["r"],"units":1,"setpoint_c":30}]},
+{"id":"b","seconds":5}],"links":[{"from":"a","to":"b","min":1,"best":2,"max":9,"kind":"finish-finish"},
+{"from":"b","to":"j"}],"joins":[{"id":"j","at":50,"early_weight":2}],"fixed":[{"task":"b","start":-3,"resources":[]}],"now":2}`))
 	f.Add([]byte(`{"format":"jointime-workload","version":1,"origin":"2026-05-15T12:00:00Z","horizon":0,"resources":[],"tasks":[]}`))
 	f.Add([]byte("\xff\xfe{}"))
 	f.Fuzz(func(t *testing.T, raw []byte) {

@@ -1709,7 +1709,7 @@ export interface components {
              * @description When a plan of the service was last printed
              */
             printed_at?: string;
-            /** @description Rounds of each search, with seed 1 and each from the schedule before it, by which the workload file comes to this cost; empty when the plan follows one that was told */
+            /** @description Of each search, seed 1, each from the one before; empty when a told plan is followed */
             rounds: number[];
             /** @description Every batch of every step, by section */
             runs: components["schemas"]["FireRun"][];
