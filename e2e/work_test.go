@@ -65,6 +65,8 @@ func TestAnAssumedWait(t *testing.T) {
 // The firing sheet says what is begun, what goes on and what comes off, by section and by person.
 func TestTheFiringSheet(t *testing.T) {
 	p := open(t, true)
+	p.goTo("/fire/sheet") // the next service, when none is named
+	p.waitFor(`document.querySelector('.sheet h1')?.innerText.includes('Larder, Tonight')`)
 	p.goTo("/fire/sheet?service=tonight&section=roast")
 	p.waitFor(`document.querySelectorAll('.sheet-line.is-fire').length > 5`)
 	p.waitFor(`document.querySelector('.sheet-line.is-out')?.innerText.includes('off:')`)

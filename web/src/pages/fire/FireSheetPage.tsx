@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link, Navigate, useSearchParams } from "react-router";
 import { api, settle } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useHouse } from "../../api/queries";
@@ -9,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { Select } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
 import { clock } from "../../ui/time";
+import { useServices } from "../prep/usePrep";
 import { linesOf, SheetLine } from "./SheetLine";
 import { usePrinted } from "./PlanLine";
 
@@ -16,11 +17,13 @@ import { usePrinted } from "./PlanLine";
 export function FireSheetPage() {
   const house = useHouse();
   const [params, setParams] = useSearchParams();
-  const id = params.get("service") ?? "";
+  const services = useServices();
+  const id = params.get("service") ?? services.data?.find((x) => !x.over)?.service.id ?? "";
   const person = params.get("person") ?? "";
   const plan = useQuery({
     queryKey: keys.fire(id, ""),
     queryFn: () => settle(api.GET("/api/fire/{id}", { params: { path: { id } } })),
+    enabled: id !== "",
   });
   usePrinted(id, plan.data?.number);
   const p = plan.data;
@@ -37,9 +40,21 @@ export function FireSheetPage() {
     enabled: p !== undefined,
     placeholderData: (old) => old,
   });
-  const error = plan.error ?? sheet.error;
+  // Without a service there is no sheet; the page of the evening says what is to be done about that.
+  if (services.data && !id) return <Navigate to="/fire" replace />;
+  const error = services.error ?? plan.error ?? sheet.error;
   if (error && !sheet.data)
-    return <Failed error={error} retry={() => void plan.refetch().then(() => sheet.refetch())} />;
+    return (
+      <Failed
+        error={error}
+        retry={() =>
+          void services
+            .refetch()
+            .then(() => plan.refetch())
+            .then(() => sheet.refetch())
+        }
+      />
+    );
   if (!house.data || !p || !sheet.data) return null;
   const people = [...new Set(p.hands.flatMap((h) => h.people))];
   const lines = linesOf(sheet.data);
