@@ -143,7 +143,7 @@ func BenchmarkWeekend(b *testing.B) {
 	house := weekend(b)
 	now := time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
 	plan := func(b *testing.B, house *kitchen.Book, told *workload.Schedule, rounds int) *workload.Schedule {
-		p, err := expand.NewPrep(house, house.Services(), now, nil)
+		p, err := expand.NewPrep(house, house.Services(), now, nil, nil)
 		require.NoError(b, err)
 		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: rounds, Anyway: true, Previous: told,
 			MovePrice: 1})

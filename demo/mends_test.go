@@ -16,7 +16,7 @@ import (
 
 // Whatever is proposed for the demo's evenings is a service that can be saved; the service
 // itself is left as it was; no proposal comes twice. The demo is tight, and one of its
-// proposals lends a pair of hands to the section that keeps the others.
+// proposals is about what keeps the others: hands for their section or their step, or one heat.
 func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 	house := book(t)
 	for _, id := range []string{demo.Tonight, demo.Tomorrow} {
@@ -46,7 +46,7 @@ func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 		}
 		require.Equal(t, before, *s)
 		if id == demo.Tonight {
-			require.True(t, kinds["helper"] && kinds["share"] && kinds["seat"] && kinds["pace"] && kinds["hands"], kinds)
+			require.True(t, (kinds["helper"] || kinds["hands-for"] || kinds["heat"]) && kinds["share"] && kinds["seat"] && kinds["pace"] && kinds["hands"], kinds)
 		}
 	}
 }

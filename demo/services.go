@@ -27,12 +27,12 @@ func Services(day time.Time) []kitchen.Service {
 			{Dish: "rhubarb-custard", Share: 55}, {Dish: "treacle-sponge", Share: 45}}}
 	// Tables come in waves, and not evenly: two pairs at once, one late, two who walked in together.
 	for i, t := range []struct{ hour, minute, covers int }{{18, 30, 2}, {18, 37, 4}, {18, 44, 2}, {18, 51, 4},
-		{19, 15, 4}, {19, 15, 2}, {19, 24, 3}, {19, 30, 4}, {20, 0, 2}, {20, 0, 4}, {20, 10, 4}, {20, 10, 2}, {20, 45, 2}, {20, 52, 4},
+		{19, 15, 4}, {19, 15, 2}, {19, 24, 3}, {19, 30, 4}, {20, 1, 2}, {20, 0, 4}, {20, 10, 4}, {20, 10, 2}, {20, 45, 2}, {20, 52, 4},
 		{20, 59, 3}} {
 		evening.Tables = append(evening.Tables, kitchen.ServiceTable{ID: fmt.Sprintf("table-%d", i+1), Name: fmt.Sprintf("Table %d", i+1),
 			Covers: t.covers, SeatedAt: 60*t.hour + t.minute, Needs: []kitchen.GuestNeed{}, Orders: []kitchen.TableOrder{}})
 	}
-	evening.Tables[3].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}}
+	evening.Tables[1].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"milk"}}}
 	evening.Tables[6].Needs = []kitchen.GuestNeed{{Guests: 1, Without: []kitchen.Allergen{"nuts"}}}
 	evening.Tables[9].Needs = []kitchen.GuestNeed{{Guests: 2, Doneness: "well done"}}
 	// She has the commis from a quarter past eight, when the larder is through with the first courses.
@@ -40,16 +40,18 @@ func Services(day time.Time) []kitchen.Service {
 	banquet := kitchen.Service{ID: Tomorrow, Name: "Tomorrow, banquet", Date: day.AddDate(0, 0, 1).Format(time.DateOnly),
 		Kind: kitchen.Banquet, Pacing: kitchen.Timed,
 		FirstAfterMin: 15, CourseMin: 45, ReservePercent: 5, Margin: 50,
-		Menu: []kitchen.MenuLine{{Dish: "charred-leek", Share: 100}, {Dish: "guinea-fowl-barley", Share: 88},
+		Menu: []kitchen.MenuLine{{Dish: "mussel-custard", Share: 88}, {Dish: "charred-leek", Share: 12}, {Dish: "guinea-fowl-barley", Share: 88},
 			{Dish: "salt-baked-celeriac", Share: 12}, {Dish: "rhubarb-custard", Share: 100}},
 		Tables: []kitchen.ServiceTable{
-			{ID: "hall", Name: "Hall", Covers: 53, SeatedAt: 19 * 60, Needs: []kitchen.GuestNeed{},
-				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 53}, {Dish: "guinea-fowl-barley", Count: 53},
+			{ID: "hall", Name: "Hall", Covers: 53, SeatedAt: 19 * 60, TablesOf: 8, Needs: []kitchen.GuestNeed{},
+				Orders: []kitchen.TableOrder{{Dish: "mussel-custard", Count: 53}, {Dish: "guinea-fowl-barley", Count: 53},
 					{Dish: "rhubarb-custard", Count: 53}}},
 			{ID: "vegetarian", Name: "Vegetarian", Covers: 7, SeatedAt: 19 * 60, Needs: []kitchen.GuestNeed{},
 				Orders: []kitchen.TableOrder{{Dish: "charred-leek", Count: 7}, {Dish: "salt-baked-celeriac", Count: 7},
 					{Dish: "rhubarb-custard", Count: 7}}},
 		}}
+	// Nobody browns fifty-three breasts to the minute: they wait in the hot cupboard, and the legs in their liquor.
+	banquet.Ways = []kitchen.Way{{Component: "guinea-fowl-breast", Stretch: true}, {Component: "guinea-fowl-leg", Stretch: true}}
 	// One cook cannot brown 53 breasts for one course: two others, whose sections have little to
 	// do then, stand beside her.
 	banquet.Helpers = []kitchen.Helper{{Person: "tobias", Section: "roast"}, {Person: "hanne", Section: "roast"}}

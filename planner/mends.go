@@ -4,10 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"golang.org/x/sync/errgroup"
 
 	"jointime/core/advise"
+	"jointime/core/expand"
 	"jointime/core/kitchen"
 )
 
@@ -88,10 +90,13 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 			if err != nil {
 				return nil // a change that the kitchen cannot take is no mend
 			}
-			found, err := p.solve(ctx, in, base, price, mendEffort)
-			if err == nil {
-				solved[i] = found
-			}
+			_ = guarded(func() error { // what cannot be solved is no mend
+				found, err := p.solve(ctx, in, base, price, mendEffort)
+				if err == nil {
+					solved[i] = found
+				}
+				return err
+			})
 			return ctx.Err()
 		})
 	}
@@ -109,6 +114,9 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 		m.list = append(m.list, c.Mend)
 	}
 	advise.Rank(m.list)
+	if err := p.together(m, base, candidates, price); err != nil {
+		return nil, err
+	}
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	if e.plan == nil || e.plan.Number != base.Number {
@@ -118,10 +126,67 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 	return m, nil
 }
 
+// together adds the mends that make everything fit together, where none does by itself.
+func (p *Planner) together(m *mends, base *Plan, candidates []advise.Candidate, price int64) error {
+	var helpful []advise.Candidate
+	for _, x := range m.list {
+		if x.Fits && !x.Guests {
+			return nil
+		}
+		i := slices.IndexFunc(candidates, func(c advise.Candidate) bool { return c.Mend.ID == x.ID })
+		helpful = append(helpful, candidates[i])
+	}
+	var plans []*Plan
+	c, ok := advise.Fit(base.Evening.Service, &base.View, helpful, func(services []kitchen.Service) []*expand.EveningPlan {
+		solved, out := make([]*Plan, len(services)), make([]*expand.EveningPlan, len(services))
+		group, ctx := errgroup.WithContext(p.life)
+		group.SetLimit(2)
+		for i := range services {
+			group.Go(func() error {
+				_ = guarded(func() error {
+					in, err := with(base.in, services[i])
+					if err != nil {
+						return err
+					}
+					found, err := p.solve(ctx, in, base, price, mendEffort)
+					if err == nil {
+						solved[i], out[i] = found, &found.View
+					}
+					return err
+				})
+				return ctx.Err()
+			})
+		}
+		_ = group.Wait() // what could not be solved is nil
+		plans = append(plans, solved...)
+		return out
+	})
+	if p.life.Err() != nil {
+		return ErrClosed
+	}
+	if !ok {
+		return nil
+	}
+	in, err := with(base.in, c.Service)
+	if err != nil {
+		return nil // each could be, and together they cannot
+	}
+	for _, f := range plans {
+		if f != nil && f.in.hash == in.hash {
+			f.Said = advise.EveningDifference(&base.View, &f.View)
+			m.plans[c.Mend.ID], m.with[c.Mend.ID] = f, c.Service
+			m.list = append(m.list, c.Mend)
+			advise.Rank(m.list)
+			return nil
+		}
+	}
+	return nil
+}
+
 // with is the inputs of a plan with another service.
 func with(in *inputs, s kitchen.Service) (*inputs, error) {
 	d := in.data
-	d.Services = []kitchen.Service{s}
+	d.Services = append([]kitchen.Service{s}, in.data.Services[1:]...)
 	b, err := kitchen.NewBook(d)
 	if err != nil {
 		return nil, err

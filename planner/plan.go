@@ -109,9 +109,12 @@ func evening(in *inputs) (*expand.Evening, string, error) {
 	if !ok {
 		return nil, "", ErrNoService
 	}
-	e, err := expand.NewEvening(in.book, svc, true)
+	e, err := expand.NewEvening(in.book, svc, true, in.data.Services[1:]...)
 	if err != nil {
 		return nil, "", err
+	}
+	if err := workload.Check(e.Workload); err != nil {
+		return nil, "", err // a fault of ours: better no plan than a search that goes astray
 	}
 	print, err := e.Workload.Fingerprint()
 	return e, print, err
@@ -229,5 +232,5 @@ func serviceOf(k *Kitchen, id string) (*inputs, error) {
 	if !ok {
 		return nil, ErrNoService
 	}
-	return inputsOf(k, []kitchen.Service{*svc}, false)
+	return inputsOf(k, append([]kitchen.Service{*svc}, k.Book.Beside(svc)...), false)
 }

@@ -158,6 +158,7 @@ type Planner struct {
 	closed   bool
 	services map[string]*entry
 	prep     prepEntry
+	meals    meals
 }
 
 // Options are a planner's settings.

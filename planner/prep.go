@@ -31,7 +31,8 @@ type Prep struct {
 
 	in       *inputs
 	done     map[string]expand.Done
-	said     string // hash of the ticks that the plan has
+	told     map[string]*expand.Told // what it knows of the services' plans
+	said     string                  // hash of the ticks, and of those plans, that the plan has
 	prep     *expand.Prep
 	schedule *workload.Schedule
 	asOf     time.Time // what is not begun starts from then on
@@ -44,6 +45,13 @@ type prepEntry struct {
 	mends   []advise.PrepMend
 	mendsOf *Prep
 	asked   string // what a search in the background was last begun for
+	fired   map[string]firedOf
+}
+
+// firedOf is what the make-ahead work has to know of a told plan of a service.
+type firedOf struct {
+	number int64
+	told   *expand.Told
 }
 
 // The make-ahead plan's efforts: for the first, and for one that follows another; and how
@@ -64,6 +72,7 @@ const (
 type prepNow struct {
 	in    *inputs
 	ticks []Tick
+	told  map[string]*expand.Told
 	said  string
 	at    time.Time
 }
@@ -85,9 +94,57 @@ func (p *Planner) prepNow(ctx context.Context) (*prepNow, error) {
 		return nil, err
 	}
 	slices.SortFunc(n.ticks, func(a, b Tick) int { return strings.Compare(a.Task, b.Task) })
-	raw, err := json.Marshal(n.ticks)
-	n.said = sum(raw)
+	numbers, err := p.toldOf(ctx, k, n)
+	if err != nil {
+		return nil, err
+	}
+	n.said, err = saidOf(n.ticks, numbers)
 	return n, err
+}
+
+// saidOf is the hash of what a make-ahead plan follows behind its answer: ticks, and plans of services by their numbers.
+func saidOf(ticks []Tick, plans map[string]int64) (string, error) {
+	raw, err := json.Marshal(struct {
+		Ticks []Tick
+		Plans map[string]int64
+	}{ticks, plans})
+	return sum(raw), err
+}
+
+// toldOf gathers what is known of the told plans of the services, and their numbers. A service of which no plan was told, or
+// whose plan cannot be read, is planned for by what it wants alone.
+func (p *Planner) toldOf(ctx context.Context, k *Kitchen, n *prepNow) (map[string]int64, error) {
+	numbers := map[string]int64{}
+	n.told = map[string]*expand.Told{}
+	for _, s := range n.in.data.Services {
+		e := p.entry(s.ID)
+		in, err := e.inputs(k)
+		if err != nil {
+			continue
+		}
+		plan, _, err := p.current(ctx, e, in)
+		if err != nil && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		if err != nil || plan == nil || plan.Evening == nil || plan.Schedule == nil {
+			continue
+		}
+		m := &p.prep
+		m.mu.Lock()
+		known := m.fired[s.ID]
+		m.mu.Unlock()
+		if known.told == nil || known.number != plan.Number {
+			known = firedOf{plan.Number, plan.Evening.Told(plan.Schedule)}
+			m.mu.Lock()
+			if m.fired == nil {
+				m.fired = map[string]firedOf{}
+			}
+			m.fired[s.ID] = known
+			m.mu.Unlock()
+		}
+		n.told[s.ID], numbers[s.ID] = known.told, plan.Number
+	}
+	return numbers, nil
 }
 
 func doneOf(ticks []Tick) map[string]expand.Done {
@@ -186,7 +243,7 @@ func (p *Planner) makePrep(ctx context.Context, n *prepNow, was *Prep, head Head
 	key := fmt.Sprintf("prep %d %s %s %d", head.Number, n.in.hash, n.said, n.at.Unix()/int64(prepFresh/time.Second))
 	return once(ctx, p, key, func() (*Prep, error) {
 		done := doneOf(n.ticks)
-		e, err := expand.NewPrep(n.in.book, n.in.data.Services, n.at, done)
+		e, err := expand.NewPrep(n.in.book, n.in.data.Services, n.at, done, n.told)
 		if err != nil {
 			return nil, err
 		}
@@ -205,7 +262,7 @@ func (p *Planner) makePrep(ctx context.Context, n *prepNow, was *Prep, head Head
 			return nil, ErrClosed
 		}
 		next := &Prep{Number: head.Number + 1, MadeAt: n.at, Kind: First, View: *e.Read(s), Ticks: n.ticks, Book: n.in.book, in: n.in,
-			done: done, said: n.said, prep: e, schedule: s, asOf: n.at}
+			done: done, told: n.told, said: n.said, prep: e, schedule: s, asOf: n.at}
 		if was != nil {
 			next.Kind = Change
 			if was.in.hash == n.in.hash {
@@ -266,14 +323,16 @@ func (p *Prep) with(ticks []Tick) *Prep {
 
 // prepDetails is what the record of a make-ahead plan has beside its files.
 type prepDetails struct {
-	AsOf  time.Time `json:"as_of"`
-	Ticks []Tick    `json:"ticks"`
+	AsOf  time.Time               `json:"as_of"`
+	Ticks []Tick                  `json:"ticks"`
+	Told  map[string]*expand.Told `json:"told,omitempty"`
+	Said  string                  `json:"said,omitempty"`
 }
 
 func (p *Prep) record() (*Record, error) {
 	r := &Record{Subject: prepSubject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw,
 		Versions: p.in.versions}
-	return r, r.carry(p.prep.Workload, p.schedule, p.prep.Refs(), prepDetails{p.asOf, p.Ticks})
+	return r, r.carry(p.prep.Workload, p.schedule, p.prep.Refs(), prepDetails{p.asOf, p.Ticks, p.told, p.said})
 }
 
 func toldPrep(r *Record) (*Prep, error) {
@@ -287,7 +346,7 @@ func toldPrep(r *Record) (*Prep, error) {
 		return nil, err
 	}
 	done := doneOf(more.Ticks)
-	e, err := expand.NewPrep(in.book, in.data.Services, more.AsOf, done)
+	e, err := expand.NewPrep(in.book, in.data.Services, more.AsOf, done, more.Told)
 	if err != nil {
 		return nil, err
 	}
@@ -298,12 +357,8 @@ func toldPrep(r *Record) (*Prep, error) {
 	if print, err := e.Workload.Fingerprint(); err != nil || print != kept {
 		return nil, errors.Join(errOtherProgram, err)
 	}
-	raw, err := json.Marshal(more.Ticks)
-	if err != nil {
-		return nil, err
-	}
 	return &Prep{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, View: *e.Read(s), Ticks: more.Ticks, Book: in.book, in: in,
-		done: done, said: sum(raw), prep: e, schedule: s, asOf: more.AsOf}, nil
+		done: done, told: more.Told, said: more.Said, prep: e, schedule: s, asOf: more.AsOf}, nil
 }
 
 // ToldPrep is the make-ahead plan that was told last, with nothing planned; nil when there

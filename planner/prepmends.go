@@ -36,7 +36,7 @@ func (p *Planner) PrepMends(ctx context.Context) ([]advise.PrepMend, error) {
 func (p *Planner) mendPrep(plan *Prep) ([]advise.PrepMend, error) {
 	group, ctx := errgroup.WithContext(p.life)
 	late := func(b *kitchen.Book) (int64, error) {
-		e, err := expand.NewPrep(b, b.Coming(plan.asOf), plan.asOf, plan.done)
+		e, err := expand.NewPrep(b, b.Coming(plan.asOf), plan.asOf, plan.done, plan.told)
 		if err != nil {
 			return 0, err
 		}

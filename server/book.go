@@ -113,7 +113,7 @@ func (s *Server) copyComponent(ctx context.Context, in *copyComponentIn) (*compo
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &componentOut{componentView(&made, version)}, nil
+	return &componentOut{componentView(snap.Book, &made, version)}, nil
 }
 
 type editChainIn struct {

@@ -11,18 +11,40 @@ import (
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/message"
+	"jointime/core/safety"
 	"jointime/store"
 )
 
 // ComponentView is a component with its version.
 type ComponentView struct {
-	Component kitchen.Component `json:"component"`
-	Version   int64             `json:"version"`
-	Assumed   kitchen.Assumed   `json:"assumed" doc:"What is taken for granted where nobody said"`
+	Component kitchen.Component    `json:"component"`
+	Version   int64                `json:"version"`
+	Assumed   kitchen.Assumed      `json:"assumed" doc:"What is taken for granted where nobody said"`
+	Mates     []kitchen.Mate       `json:"mates" nullable:"false" doc:"What is cooked to order for the same plates: its steps may come after theirs"`
+	Known     bool                 `json:"known" doc:"Its recipe was entered, and somebody said that it is complete as it stands"`
+	Suggests  []kitchen.Suggestion `json:"suggests" nullable:"false" doc:"What its words suggest and nobody said"`
+	Heating   []StepHeating        `json:"heating" nullable:"false" doc:"What the sizes of its steps amount to"`
+	Limits    []safety.Limit       `json:"limits" nullable:"false" doc:"What the kitchen's code says of it, and the dangers of the work"`
 }
 
-func componentView(c *kitchen.Component, version int64) ComponentView {
-	return ComponentView{*c, version, c.Assumed()}
+func componentView(b *kitchen.Book, c *kitchen.Component, version int64) ComponentView {
+	return ComponentView{*c, version, c.Assumed(), b.Mates(c.ID), c.Known(), b.Suggestions(c), heatings(b, c), safety.Limits(b, c)}
+}
+
+// StepHeating is what the size of one step amounts to.
+type StepHeating struct {
+	Step string `json:"step"`
+	kitchen.Heating
+}
+
+func heatings(b *kitchen.Book, c *kitchen.Component) []StepHeating {
+	out := []StepHeating{}
+	for i := range c.Steps {
+		if h := b.Heating(&c.Steps[i]); h != nil {
+			out = append(out, StepHeating{c.Steps[i].ID, *h})
+		}
+	}
+	return out
 }
 
 // StepChange says what is to be different about a step; what is missing stays.
@@ -104,11 +126,15 @@ func (s *Server) listComponents(ctx context.Context, _ *struct{}) (*componentsOu
 }
 
 func (s *Server) getComponent(ctx context.Context, in *byID) (*componentOut, error) {
-	c, version, err := s.component(ctx, in.ID)
+	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &componentOut{componentView(c, version)}, nil
+	c, ok := snap.Book.Component(in.ID)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	return &componentOut{componentView(snap.Book, c, snap.Versions[componentKey(in.ID)])}, nil
 }
 
 func (s *Server) componentHistory(ctx context.Context, in *byID) (*historyOut, error) {
@@ -179,11 +205,12 @@ func (s *Server) editComponent(ctx context.Context, id string, version int64, wi
 	if err != nil {
 		return nil, s.fail(err)
 	}
+	before.Book.SetTimes(old, &c)
 	version, err = s.store.Save(ctx, componentKey(id), version, c, said)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &changedOut{Changed{ComponentView: componentView(&c, version), Said: message.Of("words.kept", "text", said)}}
+	out := &changedOut{Changed{ComponentView: componentView(before.Book, &c, version), Said: message.Of("words.kept", "text", said)}}
 	if wish == nil {
 		return out, nil
 	}

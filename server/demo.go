@@ -28,7 +28,7 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	day := d.Kitchen.DayOf(now)
-	d.Services = demo.Services(day.From)
+	d.Services, d.Meals = demo.Services(day.From), demo.Meals()
 	book, err := kitchen.NewBook(d)
 	if err != nil {
 		return err
@@ -52,7 +52,7 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 // madeBefore is what has to be on hand in the morning because the evening needs it and a
 // day is too short to make it.
 func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) {
-	p, err := expand.NewPrep(book, book.Services(), morning, nil)
+	p, err := expand.NewPrep(book, book.Services(), morning, nil, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -78,7 +78,7 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 
 // madeToday ticks the steps that the morning's plan has finished by now.
 func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]planner.Tick, error) {
-	p, err := expand.NewPrep(book, book.Coming(morning), morning, nil)
+	p, err := expand.NewPrep(book, book.Coming(morning), morning, nil, nil)
 	if err != nil {
 		return nil, err
 	}

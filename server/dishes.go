@@ -29,6 +29,7 @@ type DishView struct {
 	Components []ComponentLine        `json:"components" nullable:"false" doc:"One for each element, in its order"`
 	WeightG    float64                `json:"weight_g" doc:"On the plate"`
 	Allergens  []kitchen.AllergenLine `json:"allergens" nullable:"false" doc:"Under the kitchen's code, with what brings each in"`
+	Diets      []kitchen.DietLine     `json:"diets" nullable:"false" doc:"Whether it suits each diet, by its recipes"`
 	Unknown    []string               `json:"unknown_recipes" nullable:"false" doc:"Components whose recipe was not entered: their allergens are not known"`
 	Vessel     kitchen.Vessel         `json:"vessel"`
 	Photograph int64                  `json:"photograph" doc:"Number of its picture, 0 when it has none"`
@@ -132,7 +133,7 @@ func (s *Server) drawPlate(ctx context.Context, in *drawPlateIn) (*plateOut, err
 		return nil, s.fail(err)
 	}
 	spec := &in.Body.Specification
-	return &plateOut{*plating.Draw(snap.Book, spec, spec.Elements)}, nil
+	return &plateOut{*plating.Draw(snap.Book, spec, spec.Elements, kitchen.Needs{})}, nil
 }
 
 type changeDishIn struct {
@@ -213,7 +214,7 @@ func (s *Server) plate(ctx context.Context, in *plateIn) (*plating.Plate, error)
 	if err != nil {
 		return nil, err
 	}
-	return plating.Draw(book, &d.Specification, elements, d.Specification.Without(in.Variant)...), nil
+	return plating.Draw(book, &d.Specification, elements, d.Specification.Promises(in.Variant)), nil
 }
 
 func (s *Server) dishOut(ctx context.Context, snap *store.Snapshot, in *plateIn) (*dishOut, error) {
@@ -234,7 +235,8 @@ func dishView(snap *store.Snapshot, in *plateIn) (*DishView, error) {
 	}
 	whole, _ := snap.Book.Dish(in.ID)
 	v := &DishView{Dish: *whole, Version: snap.Versions[dishKey(in.ID)], Components: []ComponentLine{},
-		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
+		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements),
+		Diets: book.DietLines(elements)}
 	for _, e := range d.Specification.Elements {
 		c, _ := book.Component(e.Component)
 		v.Components = append(v.Components, componentLine(book, c))

@@ -77,17 +77,17 @@ type (
 	mendOut struct{ Body MendsView }
 	fireIn  struct {
 		ID   string `path:"id" maxLength:"80"`
-		Mend string `query:"mend" maxLength:"400" doc:"The plan with this mend"`
+		Mend string `query:"mend" maxLength:"1600" doc:"The plan with this mend"`
 	}
 	fireJoinIn struct {
 		ID   string `path:"id" maxLength:"80"`
 		Join string `query:"join" maxLength:"200"`
-		Mend string `query:"mend" maxLength:"400"`
+		Mend string `query:"mend" maxLength:"1600"`
 	}
 	keepIn struct {
 		ID   string `path:"id" maxLength:"80"`
 		Body struct {
-			Mend    string `json:"mend" maxLength:"400"`
+			Mend    string `json:"mend" maxLength:"1600"`
 			Version int64  `json:"version" minimum:"1"`
 		}
 	}

@@ -55,13 +55,20 @@ func TestFirePlanMendsAndFiles(t *testing.T) {
 	mends := c.call("POST", "/api/fire/tonight/mends", nil, 200)["mends"].([]any)
 	require.NotEmpty(t, mends)
 	base := c.call("GET", "/api/fire/tonight", nil, 200)
-	last := 1e18
+	last, asked := 1e18, false
 	for _, x := range mends {
 		m := x.(map[string]any)
 		require.Greater(t, m["saves_s"], float64(0))
 		worth := m["saves_s"].(float64) - m["price_s"].(float64)
-		require.LessOrEqual(t, worth, last)
-		last = worth
+		if guests := m["guests"].(bool); guests && !asked { // what asks something of the guests comes last
+			asked, last = true, 1e18
+		} else {
+			require.Equal(t, asked, guests)
+		}
+		if !m["fits"].(bool) {
+			require.LessOrEqual(t, worth, last)
+			last = worth
+		}
 		tried := c.call("GET", "/api/fire/tonight?mend="+fmt.Sprint(m["id"]), nil, 200)
 		require.Equal(t, m["id"], tried["trying"])
 		require.NotEmpty(t, tried["joins"])
@@ -93,4 +100,72 @@ func TestBanquetGoesInRounds(t *testing.T) {
 		}
 	}
 	require.Equal(t, 7, rounds)
+}
+
+// A meal is planned as one problem from zero; changed, it is planned again; what it cannot do is said, and a circle of nothing
+// that is not there is not found.
+func TestOneMealFromZero(t *testing.T) {
+	c := start(t, true)
+	require.Len(t, c.list("GET", "/api/meals", nil, 200), 1, "the demo's")
+	c.call("POST", "/api/meals", map[string]any{"name": "Supper for four"}, 200)
+	line := c.list("GET", "/api/meals", nil, 200)[1].(map[string]any)
+	m := line["meal"].(map[string]any)
+	require.Equal(t, "supper-for-four", m["id"])
+	require.Len(t, m["courses"], 4)
+	// Two of them by two cooks, in ten hours.
+	m["courses"] = m["courses"].([]any)[2:]
+	for i, x := range m["courses"].([]any) {
+		x.(map[string]any)["due_min"] = 1200 + 30*i
+	}
+	m["people"] = []any{"marguerite", "hanne"}
+	m["compulsory"] = []any{map[string]any{"say": "a sauce", "component": "cider-butter-sauce"}}
+	c.call("PUT", "/api/meals/supper-for-four", map[string]any{"version": line["version"], "value": m}, 200)
+	p := c.call("GET", "/api/meals/supper-for-four/plan", nil, 200)
+	require.Len(t, p["courses"], 2)
+	require.Len(t, p["sheets"], 2)
+	require.NotEmpty(t, p["strands"])
+	require.Equal(t, true, p["must"].([]any)[0].(map[string]any)["there"])
+	require.GreaterOrEqual(t, p["first_s"], float64(0))
+	require.Equal(t, p, c.call("GET", "/api/meals/supper-for-four/plan", nil, 200), "the same meal has the same plan")
+	for i, due := range []float64{72000, 73800} {
+		require.Equal(t, due, p["courses"].([]any)[i].(map[string]any)["due_s"])
+	}
+	m["without"] = []any{"combi", "deck"}
+	c.call("PUT", "/api/meals/supper-for-four", map[string]any{"version": 2, "value": m}, 200)
+	answer := c.call("GET", "/api/meals/supper-for-four/plan", nil, 422)
+	require.Contains(t, fmt.Sprint(answer["errors"]), "the kitchen has no oven")
+	c.call("GET", "/api/meals/nothing/plan", nil, 404)
+	c.raw("DELETE", "/api/meals/supper-for-four?version=3", nil)
+	require.Len(t, c.list("GET", "/api/meals", nil, 200), 1)
+}
+
+// A section's recipes are signed in one go, by name and as they were read; what was changed meanwhile is refused, and what was not
+// entered cannot be signed.
+func TestRecipesAreSigned(t *testing.T) {
+	c := start(t, true)
+	recipe := func(id string) map[string]any {
+		for _, x := range c.list("GET", "/api/recipes", nil, 200) {
+			if m := x.(map[string]any); m["id"] == id {
+				return m
+			}
+		}
+		return nil
+	}
+	rye := recipe("rye-crisp")
+	require.Equal(t, false, rye["known"])
+	require.Equal(t, []any{"Rye crisp"}, c.call("GET", "/api/dishes/mussel-custard", nil, 200)["unknown_recipes"])
+	sign := func(by string, version any, want int) {
+		c.call("POST", "/api/recipes/sign", map[string]any{"by": by, "recipes": []any{map[string]any{"id": "rye-crisp", "version": version}}}, want)
+	}
+	sign("  ", rye["version"], 422)
+	sign("Hanne", 7, 409)
+	sign("Hanne", rye["version"], 200)
+	rye = recipe("rye-crisp")
+	require.Equal(t, true, rye["known"])
+	require.Equal(t, "Hanne", rye["signed"].(map[string]any)["by"])
+	require.Empty(t, c.call("GET", "/api/dishes/mussel-custard", nil, 200)["unknown_recipes"])
+	history := c.list("GET", "/api/components/rye-crisp/history", nil, 200)
+	require.Contains(t, fmt.Sprint(history[0]), "Hanne says that the recipe is complete")
+	c.call("POST", "/api/recipes/sign", map[string]any{"by": "Hanne", "recipes": []any{map[string]any{"id": "nothing", "version": 1}}}, 404)
+	require.Contains(t, fmt.Sprint(recipe("fennel-broth")["suggestions"]), "mussel")
 }

@@ -160,7 +160,7 @@ func TestWhatIsNotKnownIsNotNone(t *testing.T) {
 	c.call("PUT", hakePath, map[string]any{"version": 1, "dish": dish}, 200)
 	require.Equal(t, []any{"Mystery crumb"}, c.call("GET", hakePath, nil, 200)["unknown_recipes"])
 	said := fmt.Sprint(c.call("GET", hakePath+"/plate?variant=no+milk", nil, 200)["findings"])
-	require.Contains(t, said, "Mystery crumb: recipe not entered: not known what it brings in.")
+	require.Contains(t, said, "Mystery crumb: not known what it brings in: nobody has said that its recipe is complete.")
 	require.NotContains(t, said, "No recipe here has milk in it")
 }
 

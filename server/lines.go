@@ -125,11 +125,12 @@ func (s *Server) newComponent(ctx context.Context, in *newComponentIn) (*compone
 		Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
 	c, _ = lines.Parse(c, n.Text)
 	c.ID = freeID(c.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
+	snap.Book.SetTimes(&kitchen.Component{}, &c)
 	v, err := s.store.Save(ctx, componentKey(c.ID), 0, c, "New.")
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &componentOut{componentView(&c, v)}, nil
+	return &componentOut{componentView(snap.Book, &c, v)}, nil
 }
 
 type newDishIn struct{ Body NewDish }

@@ -10,6 +10,7 @@ import (
 	"jointime/core/advise"
 	"jointime/core/expand"
 	"jointime/core/schedule"
+	"jointime/core/workload"
 	"jointime/store"
 )
 
@@ -50,6 +51,9 @@ func (s *Server) planTable(ctx context.Context, in *planTableIn) (*planOut, erro
 // sooner.
 const planTime = 400 * time.Millisecond
 
+// softRounds are counted for a table that cannot keep every wait: no proof ends its search.
+const softRounds = 1_500
+
 func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (*expand.Plan, error) {
 	k := snap.Book.Kitchen()
 	at, err := k.DayOf(s.clock()).At(t.Clock)
@@ -60,15 +64,31 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	if t.Draft && len(t.Orders) > 0 {
 		book, _ = book.WithDraft(t.Orders[0].Dish)
 	}
-	f, err := expand.NewFiring(book, expand.Table{ID: "table", Name: "Table", Orders: t.Orders, At: at, Hands: t.Hands})
+	table := expand.Table{ID: "table", Name: "Table", Orders: t.Orders, At: at, Hands: t.Hands}
+	f, err := expand.NewFiring(book, table)
 	if err != nil {
 		return nil, err
 	}
-	ctx, cancel := context.WithTimeout(ctx, planTime*s.patience)
+	search, cancel := context.WithTimeout(ctx, planTime*s.patience)
 	defer cancel()
 	// A cook wants to see how far it is from possible: the least broken plan is drawn, and
 	// what it breaks is said.
-	p := f.Read(schedule.Solve(ctx, f.Workload, schedule.Options{Seed: 1, Anyway: true}))
+	found := schedule.Solve(search, f.Workload, schedule.Options{Seed: 1, Anyway: true})
+	p := f.Read(found)
 	p.Trouble = advise.Explain(f, p.Broken)
+	if found.Status != workload.BestEffort {
+		return p, nil
+	}
+	// What waits too long is weighed as a service weighs it; where anything else is broken, that is shown.
+	soft, err := expand.NewSoftFiring(book, table)
+	if err != nil {
+		return nil, err
+	}
+	again, stop := context.WithTimeout(ctx, planTime*s.patience)
+	defer stop()
+	if s := schedule.Solve(again, soft.Workload, schedule.Options{Seed: 1, Anyway: true, Rounds: softRounds}); s.Status != workload.BestEffort {
+		p = soft.Read(s)
+		p.Trouble = p.Overdue()
+	}
 	return p, nil
 }

@@ -177,7 +177,7 @@ func prepView(p *planner.Prep) *PrepView {
 	for _, j := range v.Jobs {
 		if c, ok := p.Book.Component(j.Component); ok && !seen[c.ID] {
 			seen[c.ID] = true
-			if ls := safety.Limits(c, p.Book.Kitchen().SafetyCode); len(ls) > 0 {
+			if ls := safety.Limits(p.Book, c); len(ls) > 0 {
 				v.Limits = append(v.Limits, ComponentLimits{c.ID, ls})
 			}
 		}

@@ -15,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"jointime/formats/safetylog"
 	"jointime/planner"
 	"jointime/store"
 )
@@ -64,6 +65,8 @@ func New(s *store.Store, o Options) *Server {
 	r.Get("/api/prep/ingredients.csv", srv.ingredientsCSV)
 	r.Get("/api/prep/ingredients.xlsx", srv.ingredientsXLSX)
 	r.Get("/api/prep/calendar.ics", srv.calendar)
+	r.Get("/api/safety/log.csv", srv.safetyFile("csv", "text/csv; charset=utf-8", (*safetylog.Log).CSV))
+	r.Get("/api/safety/log.pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF))
 	r.Get("/api/fire/{id}/files/{file}", srv.fireFile)
 	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
 	r.Get("/api/dishes/{id}/photograph", srv.photograph)
@@ -168,7 +171,10 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.prepRoutes(api)
 	s.serviceRoutes(api)
 	s.fireRoutes(api)
+	s.mealRoutes(api)
+	s.recipeRoutes(api)
 	s.dayRoutes(api)
+	s.safetyRoutes(api)
 	return api
 }
 

@@ -23,6 +23,7 @@ import (
 type client struct {
 	t   testing.TB
 	url string
+	who string // whose changes they are
 }
 
 func start(t testing.TB, withDemo bool) client {
@@ -49,7 +50,7 @@ func serveAt(t testing.TB, s *store.Store, clock func() time.Time) (c client, st
 		srv.Close()
 	})
 	t.Cleanup(stop)
-	return client{t, srv.URL}, stop
+	return client{t: t, url: srv.URL}, stop
 }
 
 // call sends a body and expects a status; it returns the answer decoded.
@@ -68,6 +69,9 @@ func (c client) call(method, path string, body any, status int) map[string]any {
 	req, err := http.NewRequest(method, c.url+path, bytes.NewReader(raw))
 	require.NoError(c.t, err)
 	req.Header.Set("Content-Type", "application/json")
+	if c.who != "" {
+		req.Header.Set("X-Person", c.who)
+	}
 	res, err := http.DefaultClient.Do(req)
 	require.NoError(c.t, err)
 	defer res.Body.Close()

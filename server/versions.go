@@ -216,7 +216,7 @@ func (s *Server) compare(ctx context.Context, id string, was, is int64) (*Compar
 		if err := snap.Book.CheckDish(d); err != nil {
 			return nil, err
 		}
-		*x.side = Side{Version: x.version, State: d.State, Plate: *plating.Draw(snap.Book, specs[i], specs[i].Elements)}
+		*x.side = Side{Version: x.version, State: d.State, Plate: *plating.Draw(snap.Book, specs[i], specs[i].Elements, kitchen.Needs{})}
 		x.side.WeightG, x.side.Seconds = x.side.Plate.WeightG, x.side.Plate.Seconds
 		for _, h := range history {
 			if h.Version == version {
@@ -265,8 +265,13 @@ func (s *Server) card(ctx context.Context, in *plateIn, size card.Size) ([]byte,
 	vessel, _ := book.Vessel(d.Specification.Vessel)
 	c := &card.Card{House: book.Kitchen().Name, Dish: d, Variant: in.Variant, Version: history[0].Version, State: string(d.State),
 		Changed: changed,
-		Vessel:  vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements),
+		Vessel:  vessel, Elements: elements, Plate: plating.Draw(book, &d.Specification, elements, kitchen.Needs{}),
 		Allergens: book.AllergenLines(elements, book.Kitchen().SafetyCode), Unknown: book.UnknownRecipes(elements)}
+	for _, l := range book.DietLines(elements) {
+		if l.State == "yes" {
+			c.Diets = append(c.Diets, string(l.Diet))
+		}
+	}
 	if in.Draft {
 		c.State = string(kitchen.DraftDish)
 	}

@@ -97,7 +97,7 @@ func longest(f *expand.Firing, ids []string) (int64, bool) {
 		}
 		most := *l.Max
 		if f.Tasks[l.To].Plating {
-			most += int64(f.Clock.First[f.Tasks[l.From].Component])
+			most += f.Wanted(f.Tasks[l.To], f.Tasks[l.From].Component)
 		}
 		return most, true
 	}

@@ -23,12 +23,19 @@ type Mend struct {
 	WasS     int64           `json:"was_s" doc:"… and without it"`
 	OverS    int64           `json:"over_s" doc:"Waits beyond their longest, together, with it, seconds"`
 	OverWasS int64           `json:"over_was_s" doc:"… and without it"`
+	// Parts are the mends that together make everything fit.
+	Parts []message.Message `json:"parts,omitempty" nullable:"false" doc:"The mends that it is made of, where it is several together"`
+	Fits  bool              `json:"fits" doc:"With it everything fits"`
+	// Guests is that it asks something of guests: it comes last.
+	Guests bool `json:"guests" doc:"It asks something of the guests"`
 }
 
 // Candidate is a changed service to be solved again.
 type Candidate struct {
 	Mend    Mend
 	Service kitchen.Service
+	// Change makes it of any service that has the same tables.
+	Change func(*kitchen.Service)
 }
 
 // How much is proposed at the most: tables that are seated at another time, helpers, and
@@ -36,7 +43,8 @@ type Candidate struct {
 const (
 	mostTables  = 4
 	mostHelpers = 3
-	mostShares  = 6
+	mostShares  = 8
+	mostOfOne   = 3 // … of one component
 )
 
 // What a mend costs, in the weighted seconds of the plan: 4 for a second of lateness of a
@@ -59,10 +67,16 @@ type proposals struct {
 }
 
 func (p *proposals) add(id string, what, costs message.Message, price int64, change func(*kitchen.Service)) {
-	c := *p.service
-	c.Tables, c.Shared, c.Helpers = slices.Clone(c.Tables), slices.Clone(c.Shared), slices.Clone(c.Helpers)
+	c := copied(p.service)
 	change(&c)
-	p.out = append(p.out, Candidate{Mend{ID: id, What: what, Costs: costs, PriceS: price}, c})
+	p.out = append(p.out, Candidate{Mend{ID: id, What: what, Costs: costs, PriceS: price, Guests: strings.HasPrefix(id, "seat:")}, c, change})
+}
+
+// copied is a service whose lists can be changed.
+func copied(s *kitchen.Service) kitchen.Service {
+	c := *s
+	c.Tables, c.Shared, c.Helpers, c.Ways = slices.Clone(c.Tables), slices.Clone(c.Shared), slices.Clone(c.Helpers), slices.Clone(c.Ways)
+	return c
 }
 
 // Candidates proposes changes from what does not fit, the worst first: another pair of
@@ -74,6 +88,11 @@ func Candidates(b *kitchen.Book, e *expand.Evening, plan *expand.EveningPlan) []
 	}
 	p := &proposals{service: e.Service, plan: plan, book: b, evening: e}
 	p.helpers()
+	p.otherHands()
+	p.heats()
+	p.stretches()
+	p.aheads()
+	p.waves()
 	p.shares()
 	p.seats()
 	s := e.Service
@@ -141,7 +160,7 @@ func (p *proposals) helpers() {
 			continue
 		}
 		section := p.evening.SectionOf(t.Cause.Task)
-		if section == "" {
+		if section == "" || !p.mayBeHelped(t.Cause.Task) {
 			continue
 		}
 		from, to := t.Cause.Until.Add(-20*time.Minute), t.Cause.Until.Add(20*time.Minute)
@@ -225,6 +244,14 @@ func (p *proposals) shares() {
 		involved[t.Join] = true
 		involved[causeJoin(t)] = true
 	}
+	causes := map[string]bool{} // components at which somebody or something is kept
+	for _, t := range p.plan.Trouble {
+		if t.Cause != nil {
+			if c, _ := p.stepOf(t.Cause.Task); c != nil {
+				causes[c.ID] = true
+			}
+		}
+	}
 	type option struct {
 		c     *kitchen.Component
 		group []*expand.Course
@@ -259,8 +286,16 @@ func (p *proposals) shares() {
 			}
 		}
 	}
-	slices.SortStableFunc(list, func(x, y option) int { return cmp.Compare(y.saved, x.saved) })
-	for _, o := range list[:min(len(list), mostShares)] {
+	slices.SortStableFunc(list, func(x, y option) int {
+		return cmp.Or(last(!causes[x.c.ID])-last(!causes[y.c.ID]), cmp.Compare(y.saved, x.saved))
+	})
+	offered, of := 0, map[string]int{}
+	for _, o := range list {
+		if offered == mostShares || of[o.c.ID] == mostOfOne {
+			continue
+		}
+		offered++
+		of[o.c.ID]++
 		var ids, names []string
 		for _, x := range o.group {
 			ids, names = append(ids, x.Table), append(names, x.Name)
@@ -297,6 +332,7 @@ func handsOf(c *kitchen.Component) (s int) {
 		if x.Hands == kitchen.Both {
 			s += x.Time.Fixed.Likely
 		}
+		s += x.Ends.InS + x.Ends.OutS
 	}
 	return s
 }
@@ -340,10 +376,21 @@ func Overdue(p *expand.EveningPlan) (s int64) {
 func (c *Candidate) Worth(was, is *expand.EveningPlan) (helps bool) {
 	c.Mend.SavesS, c.Mend.LateS, c.Mend.WasS = was.Cost-is.Cost, Lateness(is), Lateness(was)
 	c.Mend.OverS, c.Mend.OverWasS = Overdue(is), Overdue(was)
+	c.Mend.Fits = len(is.Trouble) == 0
 	return c.Mend.SavesS > 0 && (c.Mend.LateS < c.Mend.WasS || c.Mend.OverS < c.Mend.OverWasS)
 }
 
-// Rank puts first what saves most beyond what it costs.
+// Rank puts first what makes everything fit, then what saves most beyond what it costs; what asks something of the guests
+// comes last.
 func Rank(list []Mend) {
-	slices.SortStableFunc(list, func(a, b Mend) int { return cmp.Compare(b.SavesS-b.PriceS, a.SavesS-a.PriceS) })
+	slices.SortStableFunc(list, func(a, b Mend) int {
+		return cmp.Or(last(a.Guests)-last(b.Guests), last(!a.Fits)-last(!b.Fits), cmp.Compare(b.SavesS-b.PriceS, a.SavesS-a.PriceS))
+	})
+}
+
+func last(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
 }

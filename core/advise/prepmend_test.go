@@ -58,7 +58,7 @@ func larder(steps ...kitchen.Step) kitchen.Data {
 }
 
 func prepared(t *testing.T, b *kitchen.Book, now time.Time) *expand.PrepPlan {
-	p, err := expand.NewPrep(b, b.Services(), now, nil)
+	p, err := expand.NewPrep(b, b.Services(), now, nil, nil)
 	require.NoError(t, err)
 	return p.Read(schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 500, Anyway: true}))
 }

@@ -68,9 +68,9 @@ func actsOf(t *workload.Task, s *kitchen.Step, n int, people []string) (acts []a
 }
 
 // goOn ties a batch of a step to the batch of the step before that it goes on from, of the same section: the same pan, the
-// same cook.
-func goOn(t *workload.Task, s *kitchen.Step, on *workload.Task, before *kitchen.Step) {
-	if s.Hands != kitchen.None && before.Hands != kitchen.None {
+// same cook; where alike people may do both.
+func goOn(t *workload.Task, s *kitchen.Step, on *workload.Task, before *kitchen.Step, alike bool) {
+	if s.Hands != kitchen.None && before.Hands != kitchen.None && alike {
 		t.Needs[0].As = &workload.As{Task: on.ID, Need: 0}
 	}
 	last, was := len(t.Needs)-1, len(on.Needs)-1

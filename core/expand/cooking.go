@@ -49,8 +49,9 @@ func (f *Firing) pickUp(x *wanted) error {
 				continue // made ahead: it is on hand
 			}
 			followed[a.Step] = true
-			w := c.PlannedWait(s, a).Wait
+			planned, rate := c.PlannedWait(s, a).Wait, kitchen.Rate(&c.Steps[c.StepIndex(a.Step)], s)
 			for _, p := range before {
+				w := planned.ForPieces(p.to-p.from, rate)
 				var to []string
 				for _, q := range bs {
 					if p.from < q.to && q.from < p.to {
@@ -64,6 +65,12 @@ func (f *Firing) pickUp(x *wanted) error {
 			}
 		}
 	}
+	x.made = batches
+	for i := range steps {
+		if err := f.wares(x, &steps[i]); err != nil {
+			return err
+		}
+	}
 	hold := c.PlannedHold().Wait
 	for i := range steps {
 		if followed[steps[i].ID] {
@@ -73,15 +80,17 @@ func (f *Firing) pickUp(x *wanted) error {
 			var to []string
 			var offsets []int
 			for _, share := range x.shares {
-				if p.from < share.to && share.from < p.to {
-					hold := hold
-					if c.Pot != nil && f.in == nil {
-						// Of an evening a pot is brought up when the stove is quiet; for a table alone, no sooner than it must be.
-						hold.Best = &hold.Shortest
-					}
-					f.link(p.id, share.firing.platingID(), hold, share.firing.Clock.First[c.ID])
-					to = append(to, share.firing.platingID())
-					offsets = append(offsets, share.firing.Clock.First[c.ID])
+				if p.from >= share.to || share.from >= p.to {
+					continue
+				}
+				hold := hold.ForPieces(p.to-p.from, kitchen.Rate(&steps[i], nil))
+				if c.Pot != nil && (f.in == nil || f.in.alone) {
+					// Of an evening a pot is brought up when the stove is quiet; for a table alone, no sooner than it must be.
+					hold.Best = &hold.Shortest
+				}
+				for _, m := range share.firing.momentsOf(c.ID) {
+					f.link(p.id, m.task, hold, m.offset)
+					to, offsets = append(to, m.task), append(offsets, m.offset)
 				}
 			}
 			if err := f.keep(x, p, hold, to, offsets); err != nil {
@@ -172,7 +181,7 @@ func (f *Firing) link(from, to string, w kitchen.Wait, offset int) {
 		}
 	}
 	best := w.Best
-	if best == nil && (w.Longest == nil || f.in != nil && f.in.soft) {
+	if best == nil && !(w.NoLimit && f.in != nil && f.in.zero) {
 		// Nobody said how long it may wait: fired no sooner than it must be.
 		best = &w.Shortest
 	}
@@ -202,7 +211,7 @@ func (f *Firing) add(t workload.Task, ref TaskRef, x *wanted, b batch) {
 
 // batches adds the tasks of one step and returns them with the portions they hold; so are those of the steps before.
 func (f *Firing) batches(x *wanted, s *kitchen.Step, so map[string][]batch) ([]batch, error) {
-	people := f.cooks(x.component.SectionOf(s))
+	people := f.mayDo(x.component, s)
 	parts := s.Batch.Split(x.portions)
 	var out []batch
 	at, before := 0, ""
@@ -235,6 +244,12 @@ func (f *Firing) batches(x *wanted, s *kitchen.Step, so map[string][]batch) ([]b
 			acts, ties := actsOf(&t, s, n, people)
 			f.add(t, ref, x, b)
 			f.acts(x, b, acts, ties)
+		}
+		if r, tie := rinse(f.book, &t, s, people); r != nil {
+			ref := b.ref
+			ref.Act, ref.Main, ref.Say = ActTouch, b.main(), message.Of("act.rinse").Text
+			f.add(*r, ref, x, b)
+			f.Workload.Links = append(f.Workload.Links, tie)
 		}
 		inTurn := s.Batch != nil && s.Batch.Run == kitchen.InTurn
 		if e := s.Equipment; e != nil && e.PreheatS > 0 && (i == 0 || !inTurn) {
@@ -273,7 +288,7 @@ func (f *Firing) goOn(x *wanted, s *kitchen.Step, t *workload.Task, b batch, so 
 			before := &x.component.Steps[x.component.StepIndex(a.Step)]
 			for i := range f.Workload.Tasks {
 				if on := &f.Workload.Tasks[i]; on.ID == p.id {
-					goOn(t, s, on, before)
+					goOn(t, s, on, before, slices.Equal(f.mayDo(x.component, s), f.mayDo(x.component, before)))
 				}
 			}
 		}

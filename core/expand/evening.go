@@ -2,7 +2,6 @@ package expand
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"time"
 
@@ -20,7 +19,9 @@ type Course struct {
 	Round  int // from 1; 0 when the course goes in one
 	Firing *Firing
 	before string // the join that it follows
-	pace   int64  // least seconds after that
+	own    bool   // of the service that was asked for, and not of one that is cooked beside it
+	school kitchen.School
+	pace   int64 // least seconds after that
 }
 
 // Evening is a whole service as one workload: every course of every table is a join, and
@@ -32,6 +33,7 @@ type Evening struct {
 	Origin   time.Time
 	Problems []message.Message
 	book     *kitchen.Book
+	prefix   string                 // what ids of its tables begin with, where several services are one workload
 	roster   map[string]ResourceRef // what each resource of the workload is
 	refs     map[string]TaskRef
 	tasks    map[string]*workload.Task
@@ -48,69 +50,77 @@ const clockJoin = "clock"
 
 // banquetHands is how many people plate a banquet, where so many may. Common practice, no
 // source.
-const banquetHands = 4
+const banquetHands = 6
 
 // NewEvening expands a service. In a called service the pace stands in as the forecast.
 // soft makes longest waits dear instead of forbidding them, for a service in which not all
-// can be kept. The error is kitchen.Faults.
-func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error) {
+// can be kept. beside are services that are cooked at the same time: they are one workload, the same whichever of them is
+// asked for, and the evening reads what is its own service's. The error is kitchen.Faults.
+func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool, beside ...kitchen.Service) (*Evening, error) {
 	zone := b.Zone()
-	orders, problems := b.TableOrders(s)
-	e := &Evening{Service: s, Problems: problems, book: b, roster: roster(b)}
-	e.Origin = s.At(s.Starts(), zone).Add(-4 * time.Hour)
-	in := &evening{origin: e.Origin, horizon: 14 * 3600, margin: float64(s.Margin) / 100, soft: soft, helpers: s.Helpers,
-		dear: map[[2]string]int64{}, school: s.Taught(), stretches: stretchesOf(e), second: e.second}
-	e.dear = in.dear
-	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon,
-		Resources: resources(b, e.Origin, in.horizon)}
-	e.divide(in.stretches)
-	e.Workload.Joins = []workload.Join{{ID: clockJoin}}
-	e.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
-	hands := cmp.Or(s.PlatingHands, b.Kitchen().PlatingHands)
-	room := MaxPlates
-	if s.Kind == kitchen.Banquet {
-		hands = cmp.Or(s.PlatingHands, min(banquetHands, max(1, len(b.MayPlate()))))
-		if _, r := equipment(b, &kitchen.EquipmentNeed{Kind: kitchen.Pass}); r > 0 {
-			room = r
-		}
+	all := append([]kitchen.Service{*s}, beside...)
+	slices.SortStableFunc(all, func(x, y kitchen.Service) int {
+		return cmp.Or(x.At(x.Starts(), zone).Compare(y.At(y.Starts(), zone)), cmp.Compare(x.ID, y.ID))
+	})
+	first := &all[0]
+	origin := first.At(first.Starts(), zone).Add(-4 * time.Hour)
+	horizon := int64(14 * 3600)
+	for i := range all {
+		horizon = max(horizon, int64(all[i].At(all[i].Starts(), zone).Sub(origin)/time.Second)+10*3600)
 	}
-	for i, t := range s.Tables {
-		before := ""
-		at := s.At(t.SeatedAt, zone).Add(time.Duration(s.FirstAfterMin) * time.Minute)
-		for _, c := range b.CoursesOf(s) {
-			rounds := e.rounds(orders[i], c, room)
-			for r, round := range rounds {
-				x := Course{ID: fmt.Sprintf("%s/%s", t.ID, c), Table: t.ID, Name: t.Name, Course: c, before: before,
-					pace: int64(float64(s.CourseMin) * 60 * paceLeast)}
-				if len(rounds) > 1 {
-					x.Round = r + 1
-				}
-				if r > 0 { // the first keeps its id when a second is added
-					x.ID = fmt.Sprintf("%s~%d", x.ID, r+1)
-				}
-				if r > 0 {
-					x.pace = 0
-				}
-				f, err := newFiring(b, Table{ID: x.ID, Name: message.Of("course.of", "table", t.Name, "course", c).Text, Orders: round, At: at,
-					Hands: hands}, in)
-				if err != nil {
-					return nil, err
-				}
-				x.Firing = f
-				e.Courses = append(e.Courses, x)
-				before = x.ID
-				at = at.Add(time.Duration(f.Clock.Seconds) * time.Second * time.Duration(min(1, len(rounds)-1)))
-			}
-			if len(rounds) > 0 {
-				at = at.Add(time.Duration(s.CourseMin) * time.Minute)
-			}
+	out := &Evening{Service: s, book: b.As(s), roster: roster(b), Origin: origin, dear: map[[2]string]int64{}}
+	out.Workload = &workload.Workload{Objective: workload.Joins, Origin: origin.Format(time.RFC3339), Horizon: horizon,
+		Resources: resources(b, origin, horizon)}
+	stretches := stretchesOf(out, all)
+	out.divide(stretches)
+	out.Workload.Joins = []workload.Join{{ID: clockJoin}}
+	out.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
+	for i := range all {
+		x := &all[i]
+		one := &Evening{Service: x, book: b.As(x), roster: out.roster, Origin: origin, Workload: out.Workload}
+		if len(all) > 1 {
+			one.prefix = x.ID + ":"
 		}
-	}
-	e.sharing()
-	for i := range e.Courses {
-		if err := e.cook(&e.Courses[i]); err != nil {
+		orders, problems := one.book.TableOrders(x)
+		in := &evening{origin: origin, horizon: horizon, margin: float64(x.Margin) / 100, soft: soft, helpers: x.Helpers, dear: out.dear,
+			school: x.Taught(), stretches: stretches, second: one.second, banquet: x.Kind == kitchen.Banquet}
+		hands, room := one.pass()
+		if err := one.courses(orders, in, hands, room); err != nil {
 			return nil, err
 		}
+		one.sharing()
+		for k := range one.Courses {
+			if one.Courses[k].own = x.ID == s.ID; !one.Courses[k].own {
+				one.Courses[k].Name = message.Of("course.elsewhere", "service", x.Name, "table", one.Courses[k].Name).Text
+			}
+		}
+		if x.ID == s.ID {
+			out.Problems = problems
+		}
+		out.Courses = append(out.Courses, one.Courses...)
+	}
+	if err := out.finish(); err != nil {
+		return nil, err
+	}
+	return out, nil
+}
+
+// finish cooks for every course, ties what waits for what across components and courses, and keeps what each task is.
+func (e *Evening) finish() error {
+	for i := range e.Courses {
+		for _, want := range e.Courses[i].Firing.wants {
+			if err := e.Courses[i].Firing.pickUp(want); err != nil {
+				return err
+			}
+		}
+	}
+	firings := make([]*Firing, len(e.Courses))
+	for i := range e.Courses {
+		firings[i] = e.Courses[i].Firing
+	}
+	across(firings)
+	for i := range e.Courses {
+		e.cook(&e.Courses[i])
 	}
 	e.refs, e.tasks = map[string]TaskRef{}, map[string]*workload.Task{}
 	for i := range e.Workload.Tasks {
@@ -141,53 +151,20 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool) (*Evening, error
 			}
 		}
 	}
-	return e, nil
+	return nil
 }
 
 // cook adds what is cooked for a course to the common workload, after the join before it.
-func (e *Evening) cook(x *Course) error {
+func (e *Evening) cook(x *Course) {
 	w, f := e.Workload, x.Firing
-	for _, want := range f.wants {
-		if err := f.pickUp(want); err != nil {
-			return err
-		}
-	}
 	f.apartFirst()
 	w.Tasks = append(w.Tasks, f.Workload.Tasks...)
 	w.Links = append(w.Links, f.Workload.Links...)
 	w.Joins = append(w.Joins, f.Workload.Joins...)
-	for _, p := range prices[e.Service.Taught()].late {
-		best := *f.Workload.Joins[0].At + p.beyond
-		w.Links = append(w.Links, workload.Link{From: clockJoin, To: x.ID, Kind: workload.FinishStart, Best: &best, Weight: p.more})
-	}
+	lateness(w, &f.Workload.Joins[0], x.school)
 	if x.before != "" {
 		w.Links = append(w.Links, workload.Link{From: x.before, To: x.ID, Kind: workload.FinishStart, Min: x.pace, Weight: 1})
 	}
-	return nil
-}
-
-// rounds divides a table's orders of a course into as many plates as go at once.
-func (e *Evening) rounds(orders []kitchen.TableOrder, c kitchen.Course, room int) [][]Order {
-	var out [][]Order
-	left := 0
-	for _, o := range orders {
-		d, _ := e.book.Dish(o.Dish)
-		if d.Course != c {
-			continue
-		}
-		for n := o.Count; n > 0; {
-			if left == 0 {
-				out = append(out, nil)
-				left = room
-			}
-			k := min(n, left)
-			last := &out[len(out)-1]
-			*last = append(*last, Order{Dish: o.Dish, Count: k, Variant: o.Variant, Doneness: o.Doneness, Without: o.Without})
-			n -= k
-			left -= k
-		}
-	}
-	return out
 }
 
 // Spread is the three-point time of a task, seconds.
@@ -241,4 +218,12 @@ func (e *Evening) Says(task, join string) string {
 		return name
 	}
 	return message.Of("task.of", "what", name, "whose", first.title()).Text
+}
+
+// RefOf is what a task of the evening is; ok is false for one that it does not have.
+func (e *Evening) RefOf(task string) (ref TaskRef, ok bool) { ref, ok = e.refs[task]; return ref, ok }
+
+// owns reports whether a task is for the service that was asked for.
+func (e *Evening) owns(task string) bool {
+	return slices.ContainsFunc(e.serves[task], func(i int) bool { return e.Courses[i].own })
 }

@@ -155,6 +155,29 @@ func TestAGuestWithAnAllergyHasAPanOfTheirOwn(t *testing.T) {
 	require.False(t, first.At.After(rest.At))
 }
 
+// What has itself what its guest must not have is not said to need a pan of its own: no pan keeps that away.
+func TestWhatContainsItIsNotOwnPan(t *testing.T) {
+	fish := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(300)}, Steps: []kitchen.Step{pick("sear", kitchen.Both, 120)}}
+	sauce := kitchen.Component{ID: "sauce", Allergens: []kitchen.Allergen{"milk", "celery"}, Hold: kitchen.Wait{Longest: seconds(300)},
+		Steps: []kitchen.Step{pick("warm", kitchen.Both, 60)}}
+	a := table("a", 2, 19*60)
+	a.Orders = []kitchen.TableOrder{{Dish: "dish", Count: 1, Without: []kitchen.Allergen{"milk"}}, {Dish: "dish", Count: 1}}
+	d := served([]kitchen.Component{fish, sauce}, []kitchen.Element{{Component: "fish", Seconds: 10}, {Component: "sauce", Seconds: 10}}, a)
+	_, _, p := evening(t, d, true)
+	got := map[string][]string{}
+	for _, f := range p.Fires {
+		require.NotNil(t, f.Contains)
+		if f.Apart {
+			got[f.What] = f.Contains
+		} else {
+			require.Empty(t, f.Contains)
+		}
+	}
+	require.Equal(t, map[string][]string{"fish": {}, "sauce": {"milk"}}, got)
+	require.Len(t, p.Said, 1, "and it is said once for the plate")
+	require.Contains(t, p.Said[0].Text, "has milk from sauce")
+}
+
 // By hand. Greens take 80 s on the heat and none may wait; plating 10 s. The pan is heated
 // 45 s before: on the heat at −10 − 80 − 45 = −135, the greens in at −90.
 func TestThePanIsHeatedBefore(t *testing.T) {
@@ -263,7 +286,7 @@ func TestWithoutTheNamedCauseItIsLessLate(t *testing.T) {
 			continue
 		}
 		for _, x := range p.Trouble {
-			if x.Kind != "late" || x.Cause == nil {
+			if x.Kind != "late" || x.Cause == nil || x.Cause.Join == x.Join {
 				continue
 			}
 			without := d

@@ -2,6 +2,7 @@ package expand
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"jointime/core/kitchen"
@@ -43,7 +44,13 @@ func (e *Evening) fires(out *EveningPlan, s *workload.Schedule) {
 	for i := range e.Workload.Tasks {
 		t := &e.Workload.Tasks[i]
 		r, ref := f.runs[t.ID], e.ref(t.ID)
-		if r == nil || ref.Plating || ref.Act != "" {
+		if r == nil || !e.owns(t.ID) {
+			continue // of a service that is cooked beside
+		}
+		if ref.Racked {
+			f.racked(out, r, ref)
+		}
+		if ref.Plating || ref.Act != "" {
 			continue
 		}
 		f.run(out, t, r, ref)
@@ -70,7 +77,7 @@ func (f *fireReader) links() {
 		}
 		if a.Preheat {
 			f.heated[l.To] = from
-		} else if a.Step != b.Step {
+		} else if a.Step != b.Step || a.Component != b.Component {
 			f.before[l.To] = true
 		}
 		free := to.Start - from.Finish - l.Min
@@ -94,20 +101,13 @@ func (f *fireReader) links() {
 
 // wait reads the wait of a link: how long it rests, how long it may wait, when the plate wants it.
 func (f *fireReader) wait(id string, l *workload.Link, a, b TaskRef, from, to *workload.Run) {
-	c, ok := f.e.book.Component(a.Component)
-	if !ok || a.Preheat || a.Step == b.Step {
+	is, ok := planned(f.e.book, a, b)
+	if !ok {
 		return
 	}
-	w := c.PlannedHold().Wait
-	if !b.Plating {
-		s := &c.Steps[c.StepIndex(b.Step)]
-		for _, x := range s.After {
-			if x.Step == a.Step {
-				w = c.PlannedWait(s, x).Wait
-			}
-		}
-	} else if x, _ := f.e.CourseByID(b.Joins[0]); x != nil {
-		needed := f.at(to.Start + int64(x.Firing.Clock.First[c.ID]))
+	w := is.Wait
+	if x, _ := f.e.CourseByID(b.Joins[0]); x != nil && b.Plating {
+		needed := f.at(to.Start + x.Firing.Wanted(b, a.Component))
 		if was, known := f.needed[id]; !known || needed.Before(was) {
 			f.needed[id] = needed
 		}
@@ -153,6 +153,8 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 		What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, f.slack[t.ID]), Apart: ref.Apart,
 		Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks, Kind: LineFire, HandsS: run.InS,
 		Kept: f.kept[t.ID], OnCall: f.e.Service.Pacing == kitchen.Called && x.before != "" && !c.MayBegin(step)}
+	line.Contains = x.Firing.contains(c.ID, ref.Apart)
+	line.Needs, line.Contact = f.e.apartFor(x, c.ID, line.Section, ref.Apart)
 	if h := f.heated[t.ID]; h != nil {
 		line.Preheat = r.Start - h.Start
 	}
@@ -197,6 +199,30 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 		f.takes(&more, a)
 		out.Lines = append(out.Lines, more)
 	}
+}
+
+// racked adds a line for what is put on plates ahead, to the sheet of the section whose component goes on first.
+func (f *fireReader) racked(out *EveningPlan, r *workload.Run, ref TaskRef) {
+	x, _ := f.e.CourseByID(ref.Joins[0])
+	var names []string
+	section := ""
+	for _, m := range x.Firing.Moments {
+		if _, on := x.Firing.Racked.First[m.Component]; on {
+			c, _ := f.e.book.Component(m.Component)
+			names = append(names, c.Name)
+			if section == "" {
+				section = c.Section
+			}
+		}
+	}
+	line := Fire{At: f.at(r.Start), OffAt: f.at(r.Finish), Join: x.ID, Joins: ref.Joins, Table: f.e.tables(ref.Joins), Course: string(x.Course),
+		Section: section, What: strings.Join(names, ", "), Count: ref.Portions, Batch: 1, Of: 1, People: []string{}, Act: message.Of("act.rack").Text,
+		Kind: LineNext, Hands: kitchen.Both, On: []string{}, Checks: []kitchen.DoneCheck{}, Contains: []string{}, Needs: []string{}, Contact: []string{}}
+	line.MayUntil = known(f.at(r.Finish + int64(x.Firing.rackMost())))
+	f.takes(&line, r)
+	out.Lines = append(out.Lines, line)
+	out.Runs = append(out.Runs, FireRun{Joins: ref.Joins, Section: section, What: line.What, Step: line.Act, Count: ref.Portions, From: line.At,
+		To: line.OffAt, Hands: kitchen.Both})
 }
 
 func known(t time.Time) *time.Time {

@@ -52,10 +52,13 @@ type EveningJoin struct {
 	Chance   float64 `json:"chance"`
 	Holds    float64 `json:"holds" doc:"The chance that every hold is within its limit, 0 to 1; −1 until it was worked out"`
 	Forecast bool    `json:"forecast" doc:"It is called by the pass; until then this is the forecast"`
-	Blame    []Blame `json:"blame" nullable:"false" doc:"What makes it late when it is, the most often first"`
+	// Guests are the plates of guests who must not have something.
+	Guests []kitchen.GuestPlate `json:"guests" nullable:"false" doc:"Plates of guests who must not have something: whether they suit, and what could get to them"`
+	Blame  []Blame              `json:"blame" nullable:"false" doc:"What makes it late when it is, the most often first"`
 	// Standing and IsLate are filled in by EveningPlan.Stand.
 	Standing Standing `json:"standing" enum:"in-time,doubtful,late" doc:"Late: it is late, or one of its holds is passed"`
-	IsLate   bool     `json:"late" doc:"It comes together later than counts as on time"`
+	platers  []string
+	IsLate   bool `json:"late" doc:"It comes together later than counts as on time"`
 }
 
 // Blame is how often something is what a late join waited for.
@@ -169,4 +172,8 @@ type Fire struct {
 	C      *float64            `json:"c,omitempty" doc:"Setpoint, °C"`
 	Checks []kitchen.DoneCheck `json:"checks" nullable:"false" doc:"How one sees that the step is done"`
 	Apart  bool                `json:"apart" doc:"For a guest who must not have an allergen: own pan, before the others"`
+	// Contains is what its guest must not have and it has itself: no pan keeps that away.
+	Needs    []string `json:"needs" nullable:"false" doc:"What its guests must not have or live by, where it is cooked apart"`
+	Contact  []string `json:"contact" nullable:"false" doc:"What could get to it from what else is done, in words"`
+	Contains []string `json:"contains" nullable:"false" doc:"Allergens that it has itself and its guest must not have: no pan of its own helps"`
 }

@@ -15,7 +15,7 @@ import (
 func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{},
 		Loads: []Load{}, Hands: []SectionHands{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{},
-		Tables: []TableStanding{}, Said: append([]message.Message{}, e.Problems...)}
+		Tables: []TableStanding{}, Said: append(append([]message.Message{}, e.Problems...), e.layers()...)}
 	if s.Cost != nil {
 		out.Cost = *s.Cost
 	}
@@ -25,14 +25,21 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	why := e.newCauses(s)
 	for i := range e.Courses {
 		x := &e.Courses[i]
+		if !x.own {
+			continue
+		}
 		p := x.Firing.read(s, why.runs, why.joins, why.names)
 		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt,
-			PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt,
-			Dishes: []string{}, Chance: -1, Holds: -1, Blame: []Blame{},
+			PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS+p.StandS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt,
+			Dishes: []string{}, platers: p.Platers, Chance: -1, Holds: -1, Blame: []Blame{}, Guests: []kitchen.GuestPlate{},
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
 			d, _ := e.book.Dish(o.Dish)
 			j.Dishes = append(j.Dishes, ordered(&o, d.Name))
+			if es, err := d.Plate(o.Variant); err == nil && o.Needs().Any() {
+				j.Guests = append(j.Guests, e.book.PlateFor(d, es, &kitchen.TableOrder{Dish: o.Dish, Count: o.Count, Variant: o.Variant,
+					Without: o.Without, Diets: o.Diets}, e.served()))
+			}
 		}
 		e.holds(out, &j, p, why)
 		out.Joins = append(out.Joins, j)
@@ -79,8 +86,11 @@ func (e *Evening) unlimited(out *EveningPlan, why *causes) {
 			continue
 		}
 		x, _ := e.CourseByID(b.Joins[0])
+		if !x.own {
+			continue
+		}
 		w := c.PlannedHold().Wait
-		if long := to.Start + int64(x.Firing.Clock.First[c.ID]) - from.Finish; w.NoLimit && w.Place == kitchen.Hot &&
+		if long := to.Start + x.Firing.Wanted(b, c.ID) - from.Finish; w.NoLimit && w.Place == kitchen.Hot &&
 			long > saidFrom && long > most[c.Name].long {
 			most[c.Name] = found{long, x.title()}
 		}
@@ -115,11 +125,21 @@ func ordered(o *Order, dish string) string {
 	for _, a := range o.Without {
 		how = append(how, message.Of("order.without", "allergen", a))
 	}
+	for _, d := range o.Diets {
+		how = append(how, message.Of("order.how", "how", string(d)))
+	}
 	return strings.Join(message.Texts(how), "")
 }
 
 // holds names the waits of a course that get longer than they should.
 func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) {
+	if x, _ := e.CourseByID(j.ID); x.Firing.overRack(why.runs) > HoldGraceS {
+		over := x.Firing.overRack(why.runs)
+		j.OverS = over
+		cause := why.early(x, x.Firing.rackedID())
+		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", message.Of("fire.hold", "table", x.title(), "what",
+			message.Of("task.racked").Text, "by", message.Rough(over)), cause.Said, over, cause.named()})
+	}
 	for _, st := range p.Strands {
 		worst, after := int64(HoldGraceS), ""
 		for _, w := range st.Waits {
@@ -139,6 +159,15 @@ func (e *Evening) holds(out *EveningPlan, j *EveningJoin, p *Plan, why *causes) 
 		out.Trouble = append(out.Trouble, FireTrouble{j.ID, "hold", message.Of("fire.hold", "table", x.title(), "what", st.Name, "by",
 			message.Rough(worst)), cause.Said, worst, cause.named()})
 	}
+}
+
+// overRack is by how much plates that were begun ahead wait longer than they may, seconds; 0 where they do not.
+func (f *Firing) overRack(runs map[string]*workload.Run) int64 {
+	r, p := runs[f.rackedID()], runs[f.platingID()]
+	if r == nil || p == nil {
+		return 0
+	}
+	return max(0, p.Start-r.Finish-int64(f.rackMost()))
 }
 
 // joinsOf lists the joins that a task is for, in the order of the courses.

@@ -31,7 +31,9 @@ type Plan struct {
 	JoinAt      time.Time         `json:"join_at" doc:"When the plates come together"`
 	WantedAt    time.Time         `json:"wanted_at"`
 	LateS       int64             `json:"late_s" doc:"Seconds after the wish; negative is early"`
-	PlatingS    int               `json:"plating_s" doc:"From the first thing put down to the last plate done, seconds"`
+	PlatingS    int               `json:"plating_s" doc:"At the pass, from the first thing put down to the last, seconds"`
+	StandS      int               `json:"stand_s" doc:"How long the plates stand then, for what must set or thaw on them, seconds"`
+	Racked      *Racked           `json:"racked,omitempty" doc:"What is put on ahead"`
 	ClockExact  bool              `json:"clock_exact" doc:"No order of plating is quicker"`
 	OnePlateS   int               `json:"one_plate_s" doc:"One plate, one pair of hands, seconds"`
 	Hands       int               `json:"hands"`
@@ -46,6 +48,15 @@ type Plan struct {
 	FirstFireAt time.Time         `json:"first_fire_at"`
 }
 
+// Racked is the plating of what is put on ahead, in seconds from the join.
+type Racked struct {
+	FromS  int64     `json:"from_s"`
+	ToS    int64     `json:"to_s"`
+	At     time.Time `json:"at"`
+	Until  time.Time `json:"until"`
+	People []string  `json:"people" nullable:"false"`
+}
+
 // Strand is one component's way to the plate.
 type Strand struct {
 	Component string     `json:"component"`
@@ -54,6 +65,7 @@ type Strand struct {
 	Elements  []int      `json:"elements" nullable:"false" doc:"Numbers in the plating sequence"`
 	Portions  int        `json:"portions"`
 	Apart     bool       `json:"apart" doc:"For guests who must not have an allergen: in a pan of its own, before the others"`
+	Contains  []string   `json:"contains" nullable:"false" doc:"Allergens that it has itself and its guest must not have: no pan of its own helps"`
 	NeededS   int64      `json:"needed_s" doc:"Its moment of the plating clock"`
 	Fired     bool       `json:"fired" doc:"It has steps done to order"`
 	FireS     int64      `json:"fire_s" doc:"When its first pick-up step starts"`
@@ -155,16 +167,54 @@ func (f *Firing) read(s *workload.Schedule, runs map[string]*workload.Run, at ma
 	for k := range f.Table.Hands {
 		p.Platers = append(p.Platers, names[on[2*k]]) // hands, and that they are not at the stove (leave)
 	}
-	platingStart := runs[f.platingID()].Start
+	p.StandS = f.StandS
+	if r := runs[f.rackedID()]; r != nil {
+		p.Racked = &Racked{r.Start - join, r.Finish - join, f.Origin.Add(time.Duration(r.Start) * time.Second),
+			f.Origin.Add(time.Duration(r.Finish) * time.Second), []string{}}
+		for k := range f.rackHands() {
+			p.Racked.People = append(p.Racked.People, names[r.Resources[2*k]])
+		}
+	}
 	set := settingsOf(f.Workload, runs)
 	for _, m := range f.Moments {
-		p.Strands = append(p.Strands, f.strand(m, runs, names, set, join, platingStart))
+		p.Strands = append(p.Strands, f.strand(m, runs, names, set, join))
 	}
 	for _, x := range p.Strands {
 		p.FirstFireS = min(p.FirstFireS, x.FireS)
 	}
 	p.FirstFireAt = p.JoinAt.Add(time.Duration(p.FirstFireS) * time.Second)
 	return p
+}
+
+// contains lists what a component that is cooked apart has itself of what its guests must not have, as the kitchen's code calls it.
+func (f *Firing) contains(component string, apart bool) []string {
+	out := []string{}
+	if !apart {
+		return out
+	}
+	for i := range f.Table.Orders {
+		o := &f.Table.Orders[i]
+		d, _ := f.book.Dish(o.Dish)
+		es, err := d.Plate(o.Variant)
+		if err != nil || !o.Needs().OwnPan() || !slices.ContainsFunc(es, func(e kitchen.Element) bool { return e.Component == component }) {
+			continue
+		}
+		for _, s := range f.book.Against([]kitchen.Element{{Component: component}}, o.Needs()) {
+			if name := s.Named(f.book.Kitchen().SafetyCode); !slices.Contains(out, name) {
+				out = append(out, name)
+			}
+		}
+	}
+	return out
+}
+
+// neededAt is when a component is first put on a plate, or what it goes into is.
+func (f *Firing) neededAt(m Moment, runs map[string]*workload.Run) int64 {
+	for m.Into != "" {
+		m = f.Moments[slices.IndexFunc(f.Moments, func(x Moment) bool { return x.Component == m.Into && x.Apart == m.Apart })]
+	}
+	at := f.momentsOf(m.Component)[0]
+	return runs[at.task].Start + int64(at.offset)
 }
 
 func (f *Firing) onePlate() int {
@@ -177,11 +227,11 @@ func (f *Firing) onePlate() int {
 	return sum
 }
 
-func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, set map[string]float64, join,
-	plating int64) Strand {
+func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[string]string, set map[string]float64, join int64) Strand {
 	c, _ := f.book.Component(m.Component)
 	x := Strand{Component: c.ID, Name: c.Name, Section: c.Section, Elements: m.Elements, Portions: m.Portions, Apart: m.Apart,
-		NeededS: int64(-m.Lead), KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
+		Contains: f.contains(c.ID, m.Apart),
+		NeededS:  f.neededAt(m, runs) - join, KeepsH: c.ShelfLifeH, Bars: []Bar{}, Waits: []WaitBar{}}
 	x.AheadS, x.AheadSteps = AheadSpan(c)
 	touches := map[string][]BarTouch{}
 	steps := map[string]*kitchen.Step{}
@@ -235,13 +285,12 @@ func (f *Firing) strand(m Moment, runs map[string]*workload.Run, names map[strin
 		}
 	}
 	slices.SortStableFunc(x.Bars, func(a, b Bar) int { return int(a.StartS - b.StartS) })
-	f.waits(&x, c, m.Apart, steps, runs, join, plating)
+	f.waits(&x, c, m.Apart, runs, join)
 	return x
 }
 
 // waits adds the wait after each batch: to the next step's batch or to the plate.
-func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[string]*kitchen.Step, runs map[string]*workload.Run, join,
-	plating int64) {
+func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, runs map[string]*workload.Run, join int64) {
 	type pair struct{ from, to string }
 	seen := map[pair]bool{} // a longest wait that is dear has a link of its own
 	for _, l := range f.links {
@@ -251,21 +300,13 @@ func (f *Firing) waits(x *Strand, c *kitchen.Component, apart bool, steps map[st
 		}
 		seen[pair{l.From, l.To}] = true
 		end := runs[l.From].Finish
-		var planned kitchen.Planned
-		var until int64
-		switch {
-		case to.Plating:
-			planned = c.PlannedHold()
-			until = plating + int64(f.Clock.First[c.ID])
-		case to.Step == from.Step:
+		planned, ok := planned(f.book, from, to)
+		if !ok {
 			continue // batches in turn, or the pan that is heated
-		default:
-			for _, a := range steps[to.Step].After {
-				if a.Step == from.Step {
-					planned = c.PlannedWait(steps[to.Step], a)
-				}
-			}
-			until = runs[l.To].Start
+		}
+		until := runs[l.To].Start
+		if to.Plating {
+			until += f.Wanted(to, c.ID)
 		}
 		if until <= end {
 			continue

@@ -35,7 +35,7 @@ func TestWatchingIsNoWorkOfASection(t *testing.T) {
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	from := time.Date(2026, 5, 14, 10, 0, 0, 0, time.UTC)
-	p, err := NewPrep(b, b.Services(), from, nil)
+	p, err := NewPrep(b, b.Services(), from, nil, nil)
 	require.NoError(t, err)
 	work, there := p.sectionLoad("stove", from, from.Add(9*time.Hour))
 	require.Equal(t, 30*time.Minute, work)

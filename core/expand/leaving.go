@@ -2,7 +2,6 @@ package expand
 
 import (
 	"fmt"
-	"strings"
 
 	"jointime/core/kitchen"
 	"jointime/core/message"
@@ -18,13 +17,7 @@ type leaver struct{ from, to, more int }
 // leaving divides the portions of a batch by how long they are in it, as their guests wish.
 func leaving(s *kitchen.Step, wishes []string) []leaver {
 	var out []leaver
-	for i, w := range wishes {
-		more := 0
-		for _, v := range s.Doneness {
-			if strings.EqualFold(v.Name, w) {
-				more = v.Seconds
-			}
-		}
+	for i, more := range s.Longer(wishes) {
 		if n := len(out); n > 0 && out[n-1].more == more {
 			out[n-1].to = i + 1
 			continue

@@ -122,3 +122,41 @@ func TestAnUnknownWishIsSaid(t *testing.T) {
 		}
 	}
 }
+
+// A size is a variant of time as a wish is, and a portion may have both: large is a minute more, well done two, large and well
+// done three. By hand as above: the pan lasts as long as the longest, 240 + 180 s.
+func TestSizeAndWishAddUp(t *testing.T) {
+	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "large", Seconds: 60}, {Name: "well done", Seconds: 120}, {Name: "small", Seconds: -30}}}
+	require.Equal(t, []int{0, 60, 120, 180, 90, -30}, s.Longer([]string{"", "Large", "well done", "large, well done", "Well done and small", "small"}))
+	require.Equal(t, []string{"large", "well done"}, kitchen.Wishes(" large and well done "))
+	require.Empty(t, kitchen.Wishes(" , "))
+	require.NotEmpty(t, kitchen.CheckComponent(kitchen.Component{Steps: []kitchen.Step{{Doneness: []kitchen.Doneness{{Name: "large, well done"}}}}}))
+}
+
+// One joint meets several wishes: its two ends are well done without more time, so two of three who wish that leave with the
+// others, and the third is in for longer. All at once, none is.
+func TestTheEndsOfAJointAreMoreDone(t *testing.T) {
+	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "well done", Seconds: 120, Ends: 2}}}
+	require.Equal(t, []int{0, 0, 0, 120, 0}, s.Longer([]string{"", "well done", "Well Done", "well done", ""}))
+	require.Equal(t, []int{0, 0}, s.Longer([]string{"well done", "well done"}))
+	joint := kitchen.Component{ID: "joint", Hold: kitchen.Wait{Longest: seconds(600)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
+	joint.Steps[0].Ends = kitchen.Ends{OutS: 20}
+	joint.Steps[0].Doneness = s.Doneness
+	leave := func(wellDone int) int {
+		d := house([]kitchen.Component{joint}, []kitchen.Element{{Component: "joint", Seconds: 10}})
+		b, err := kitchen.NewBook(d)
+		require.NoError(t, err)
+		orders := []expand.Order{{Dish: "dish", Count: 6 - wellDone}, {Dish: "dish", Count: wellDone, Doneness: "well done"}}
+		f, err := expand.NewFiring(b, expand.Table{Orders: orders, At: at(14, 19, 0)})
+		require.NoError(t, err)
+		n := 0
+		for _, ref := range f.Tasks {
+			if ref.Act == expand.ActLeave {
+				n++
+			}
+		}
+		return n
+	}
+	require.Zero(t, leave(2), "the ends are carved for them: one roast, out at once")
+	require.Equal(t, 2, leave(3), "the third is in for longer")
+}

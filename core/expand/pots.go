@@ -37,7 +37,7 @@ func (e *Evening) pots() {
 			of[pot] = append(of[pot], x)
 		}
 		for pot, list := range of {
-			share(c.ID, fmt.Sprintf("~pot-%d", pot+1), list)
+			share(c.ID, fmt.Sprintf("%s~pot-%d", e.prefix, pot+1), list)
 		}
 	}
 }

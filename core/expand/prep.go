@@ -3,11 +3,13 @@ package expand
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"time"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/core/scale"
 	"jointime/core/workload"
 )
@@ -21,10 +23,6 @@ const (
 	// rules here: a plan that has to break one is still wanted, with what it breaks said.
 	overWait = 60
 )
-
-// gate is how long before a service its mise en place is complete, tasted and in place.
-// Common practice, no source.
-const gate = 30 * time.Minute
 
 // cleared is how long after the last seating the cooks are still busy with a service.
 // Common practice, no source.
@@ -61,8 +59,10 @@ type Prep struct {
 	StartBy, EarliestReady, QuickReady []time.Time
 	wish                               []int64 // when each batch is best ready, in seconds from Origin
 	done                               map[string]Done
+	told                               map[string]*Told
 	book                               *kitchen.Book
 	services                           []kitchen.Service
+	contacts                           map[string]map[string][]message.Message // by service and component
 	zone                               *time.Location
 	roster                             map[string]ResourceRef
 	calendars                          map[string][]workload.Window // of each section: when any of its people is there
@@ -71,7 +71,9 @@ type Prep struct {
 // NewPrep reckons the amounts for some services and expands their batches. done holds
 // the ticked steps by task id. The error is kitchen.Faults: a step that nobody or nothing
 // can do.
-func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done map[string]Done) (*Prep, error) {
+// told is what is known of the told plans of the services, by their ids; nil where none is.
+func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done map[string]Done, told map[string]*Told) (*Prep, error) {
+	b = b.WithAhead(services)
 	zone := b.Zone()
 	span := func(c *kitchen.Component) time.Duration {
 		s, _ := AheadSpan(c)
@@ -83,7 +85,14 @@ func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done ma
 			made[d.Batch] = *d.Amount
 		}
 	}
-	p := &Prep{Amounts: scale.Reckon(b, services, span, made), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b,
+	fired := func(service, component string) (time.Time, bool) {
+		if t := told[service]; t != nil {
+			at, ok := t.Fired[component]
+			return at, ok
+		}
+		return time.Time{}, false
+	}
+	p := &Prep{told: told, Amounts: scale.Reckon(b, services, span, made, fired), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b,
 		services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
 	p.frame(span)
 	p.spread()
@@ -118,21 +127,36 @@ func (p *Prep) frame(span func(*kitchen.Component) time.Duration) {
 	now := p.second(p.Now)
 	w := &workload.Workload{Objective: workload.Joins, Origin: p.Origin.Format(time.RFC3339), Horizon: p.second(last) + 4*86400, Now: &now}
 	w.Resources = resources(p.book, p.Origin, w.Horizon)
+	p.Workload = w
+	all := slices.Clone(w.Resources)
+	for i := range all {
+		all[i].Windows = slices.Clone(all[i].Windows)
+	}
 	busy := p.busy()
 	for i := range w.Resources {
-		if w.Resources[i].HasWindows {
-			w.Resources[i].Windows = without(w.Resources[i].Windows, busy)
+		r := &w.Resources[i]
+		of := p.roster[r.ID]
+		if r.HasWindows {
+			r.Windows = without(r.Windows, busy)
 		}
-	}
-	for i := range w.Resources {
-		if r := &w.Resources[i]; !p.roster[r.ID].IsPerson() {
-			if kept := p.inService(r.ID); len(kept) > 0 {
-				r.HasWindows = true
-				r.Windows = without([]workload.Window{{From: 0, To: w.Horizon, Capacity: r.Capacity}}, kept)
+		if kept := p.inService(r.ID); !of.IsPerson() && len(kept) > 0 {
+			r.HasWindows = true
+			r.Windows = without([]workload.Window{{From: 0, To: w.Horizon, Capacity: r.Capacity}}, kept)
+		}
+		// What a service has in hand before its first guests, or after its last, is not there for anything else.
+		if taken := p.takenOf(of); len(taken) > 0 {
+			if !r.HasWindows {
+				r.HasWindows, r.Windows = true, []workload.Window{{From: 0, To: w.Horizon, Capacity: r.Capacity}}
 			}
+			if r.Thermostat != nil { // it has the service's heat
+				for k := range taken {
+					taken[k].Capacity = r.Capacity
+				}
+			}
+			r.Windows = lessen(r.Windows, taken)
 		}
 	}
-	p.Workload = w
+	p.gaps(all)
 	for _, s := range p.book.Sections() {
 		var all []workload.Window
 		for _, id := range Hands.names(cooks(p.book, s.ID)) {
@@ -158,7 +182,7 @@ func (p *Prep) spread() {
 	byPlace := map[string][]int{}
 	for i, x := range p.Amounts.Batches {
 		c, _ := p.book.Component(x.Component)
-		p.wish[i] = p.second(x.NeedBy.Add(-gate))
+		p.wish[i] = p.needAt(i)
 		key := fmt.Sprintf("%s %d", c.Section, p.wish[i])
 		byPlace[key] = append(byPlace[key], i)
 	}
@@ -188,7 +212,7 @@ func (p *Prep) spread() {
 		stretch := min(spreadMost, max(1, float64(free*int64(people))/float64(max(1, total))))
 		at := float64(end)
 		for k, i := range list {
-			soonest := float64(end) - shelf(i)*3600/3
+			soonest := max(float64(end)-shelf(i)*3600/3, float64(end)-float64(p.waits(i)))
 			p.wish[i] = int64(max(at, soonest, float64(min(end, *p.Workload.Now))))
 			at -= float64(hands[k]) * stretch / float64(people)
 		}
@@ -230,23 +254,35 @@ func (p *Prep) tasks() error {
 			for _, a := range steps[k].After {
 				followed[a.Step] = true
 				for _, before := range runs[a.Step] {
+					w := c.PlannedAhead(&steps[k], a).Wait
+					w = w.ForPieces(p.portionsOf(before), kitchen.Rate(&c.Steps[c.StepIndex(a.Step)], &steps[k]))
 					for _, id := range ids {
-						p.link(before, id, a.Wait)
+						p.link(before, id, w)
 					}
-					if err := p.keep(c, before, ids, a.Wait); err != nil {
+					if err := p.keep(c, before, ids, w); err != nil {
 						return err
 					}
 				}
 			}
 		}
 		need := p.needID(x)
-		at := p.second(x.NeedBy.Add(-gate))
+		at := p.needAt(i)
 		p.Workload.Joins = append(p.Workload.Joins, workload.Join{ID: need, Name: c.Name, At: &at, Weight: lateBatch, EarlyWeight: staleBatch})
 		ease, wish := "ease/"+x.ID, p.wish[i]
 		p.Workload.Joins = append(p.Workload.Joins, workload.Join{ID: ease, Name: c.Name, At: &wish, Weight: staleBatch, EarlyWeight: staleBatch})
+		if err := p.wares(i, c, runs, need); err != nil {
+			return err
+		}
 		keeps := int64(-1)
 		if shelf := time.Duration(c.ShelfLifeH * float64(time.Hour)); shelf > 0 {
-			keeps = max(0, int64((shelf-x.LastUse.Sub(x.NeedBy)-gate)/time.Second))
+			keeps = max(0, int64(shelf/time.Second)-(p.second(x.LastUse)-at))
+		}
+		waits := p.waits(i)
+		if cooked := c.Cooked(); cooked != nil && keeps >= 0 {
+			for _, id := range runs[cooked.ID] {
+				p.atMost(id, need, keeps) // its use-by counts from when it was cooked
+			}
+			keeps = -1
 		}
 		for k := range steps {
 			if followed[steps[k].ID] {
@@ -259,6 +295,9 @@ func (p *Prep) tasks() error {
 				if keeps >= 0 {
 					p.atMost(id, need, keeps)
 				}
+				if waits < noLimit {
+					p.atMost(id, need, waits)
+				}
 			}
 		}
 	}
@@ -266,11 +305,33 @@ func (p *Prep) tasks() error {
 	return nil
 }
 
+// noLimit is the wait of what may wait as long as it likes.
+const noLimit = math.MaxInt64
+
+// waits is how long before it is wanted complete a batch may be finished, for it not to wait for the stove or the plate longer
+// than it may, seconds.
+func (p *Prep) waits(i int) int64 {
+	x := &p.Amounts.Batches[i]
+	c, _ := p.book.Component(x.Component)
+	w := c.AcrossTheCut()
+	if w.Longest == nil || w.NoLimit {
+		return noLimit
+	}
+	return max(0, int64(*w.Longest)-(p.second(x.LastFire)-p.needAt(i)))
+}
+
+// needAt is when a batch is wanted complete, in seconds of the workload.
+func (p *Prep) needAt(i int) int64 {
+	x := &p.Amounts.Batches[i]
+	c, _ := p.book.Component(x.Component)
+	return p.second(x.NeedBy.Add(-scale.Before(c)))
+}
+
 func (p *Prep) needID(x *scale.Batch) string { return "need/" + x.ID }
 
 // step adds the runs of one step of a batch.
 func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.Step) ([]string, error) {
-	people := cooks(p.book, c.SectionOf(s))
+	people := p.mayDo(batch, c, s)
 	parts := s.Batch.Split(x.Portions)
 	var out []string
 	for k, n := range parts {
@@ -279,7 +340,13 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 		if err != nil {
 			return nil, err
 		}
+		if p.inServiceBatch(batch) && s.Equipment != nil {
+			p.roomInGaps(&needs[len(needs)-1])
+		}
 		t := workload.Task{ID: id, Name: c.Name + ": " + s.Name, Seconds: int64(s.Time.For(n).Likely), Needs: needs}
+		if in, ok := c.GoodsIn(p.Now); ok && len(s.After) == 0 && in.After(p.Now) {
+			t.Earliest = p.second(in)
+		}
 		acts, ties := actsOf(&t, s, n, people)
 		ref := PrepRef{Batch: batch, Step: s.ID, Part: k + 1, Of: len(parts)}
 		if stay := p.mayStay(c, s); stay > 0 && len(acts) > 0 {
@@ -295,6 +362,11 @@ func (p *Prep) step(batch int, x *scale.Batch, c *kitchen.Component, s *kitchen.
 			p.Tasks[a.ID] = ref
 		}
 		p.Workload.Links = append(p.Workload.Links, ties...)
+		if r, tie := rinse(p.book, &t, s, people); r != nil {
+			ref.Act, ref.Main, ref.Say = ActTouch, id, message.Of("act.rinse").Text
+			p.Workload.Tasks, p.Workload.Links = append(p.Workload.Tasks, *r), append(p.Workload.Links, tie)
+			p.Tasks[r.ID] = ref
+		}
 		if k > 0 && s.Batch.Run == kitchen.InTurn {
 			p.Workload.Links = append(p.Workload.Links, workload.Link{From: out[k-1], To: id, Kind: workload.FinishStart, Weight: 1})
 		}

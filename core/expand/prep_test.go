@@ -49,7 +49,7 @@ func prepOf(t require.TestingT, now time.Time, done map[string]expand.Done, shel
 	d := expand.OneDish("Europe/Copenhagen", shelfH, steps)
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	p, err := expand.NewPrep(b, b.Services(), now, done)
+	p, err := expand.NewPrep(b, b.Services(), now, done, nil)
 	require.NoError(t, err)
 	s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 2000, Anyway: true})
 	if s.Status == workload.BestEffort {
@@ -191,7 +191,7 @@ func TestTheNightOfChangingClocks(t *testing.T) {
 	d.Services = demo.Services(time.Date(2026, 10, 24, 0, 0, 0, 0, copenhagen))
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	p, err := expand.NewPrep(b, b.Services()[1:], time.Date(2026, 10, 23, 10, 0, 0, 0, copenhagen), nil)
+	p, err := expand.NewPrep(b, b.Services()[1:], time.Date(2026, 10, 23, 10, 0, 0, 0, copenhagen), nil, nil)
 	require.NoError(t, err)
 	// Midnight to ten by the clock on the wall of the 25th lasts eleven hours.
 	midnight := int64(time.Date(2026, 10, 25, 0, 0, 0, 0, copenhagen).Sub(p.Origin) / time.Second)
@@ -244,7 +244,7 @@ func BenchmarkPrepWeekend(b *testing.B) {
 	book, err := kitchen.NewBook(d)
 	require.NoError(b, err)
 	for b.Loop() {
-		p, err := expand.NewPrep(book, book.Services(), at(12, 8, 0), nil)
+		p, err := expand.NewPrep(book, book.Services(), at(12, 8, 0), nil, nil)
 		require.NoError(b, err)
 		s := schedule.Solve(context.Background(), p.Workload, schedule.Options{Seed: 1, Rounds: 3000, Anyway: true})
 		b.ReportMetric(float64(*s.Cost), "cost")

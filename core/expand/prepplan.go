@@ -57,6 +57,8 @@ type Job struct {
 	State     string       `json:"state" enum:"to-do,begun,done,forgotten,tight"`
 	Allergens []string     `json:"allergens" nullable:"false"`
 	Unknown   []string     `json:"unknown_recipes" nullable:"false" doc:"Components whose recipe was not entered: their allergens are not known"`
+	// Contact is for the guests with needs among those that it is made for.
+	Contact []message.Message `json:"contact" nullable:"false" doc:"What could get to it and a guest must not have"`
 }
 
 // JobStep is one run of a step.

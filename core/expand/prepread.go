@@ -58,7 +58,7 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	j := &Job{ID: x.ID, Component: c.ID, Name: c.Name, Section: c.Section, Number: x.Number, Of: x.Of, Amount: scale.Float(x.Yield),
 		Left: scale.Float(x.Left), Unit: c.Unit, Portions: x.Portions,
 		NeedBy: x.NeedBy.In(p.zone), StartBy: p.StartBy[i].In(p.zone), Steps: []JobStep{}, For: []string{}, State: "to-do",
-		Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID)}
+		Allergens: []string{}, Unknown: p.book.UnknownIn(c.ID), Contact: []message.Message{}}
 	j.Kept = c.KeptAhead()
 	j.Container = scale.Container(j.Amount * c.GramsPerUnit / c.DensityGPerMl)
 	for _, part := range x.For {
@@ -66,6 +66,17 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 		name := d.Service
 		if s, ok := p.book.Service(d.Service); ok {
 			name = s.Name
+			if p.contacts == nil {
+				p.contacts = map[string]map[string][]message.Message{}
+			}
+			if p.contacts[s.ID] == nil {
+				p.contacts[s.ID] = p.book.ContactsAhead(s)
+			}
+			for _, m := range p.contacts[s.ID][c.ID] {
+				if !slices.ContainsFunc(j.Contact, func(x message.Message) bool { return x.Text == m.Text }) {
+					j.Contact = append(j.Contact, m)
+				}
+			}
 		}
 		if d.ByBatch > 0 {
 			name = p.book.NameOf(d.By)
@@ -154,7 +165,16 @@ func (p *Prep) job(i int, runs map[string]*workload.Run) *Job {
 	j.StartAt, j.ReadyAt = p.instant(first), p.instant(last)
 	j.WaitS = max(0, last-first-attended)
 	if c.ShelfLifeH > 0 {
-		u := j.ReadyAt.Add(time.Duration(c.ShelfLifeH * float64(time.Hour)))
+		from := j.ReadyAt
+		if cooked := c.Cooked(); cooked != nil { // it keeps from when it was cooked
+			from = time.Time{}
+			for _, s := range j.Steps {
+				if s.Step == cooked.ID {
+					from = later(from, s.FinishAt)
+				}
+			}
+		}
+		u := from.Add(time.Duration(c.ShelfLifeH * float64(time.Hour)))
 		j.UseBy = &u
 	}
 	switch {

@@ -47,6 +47,9 @@ func (p *Prep) spans() {
 					continue
 				}
 				start := *p.Workload.Now
+				if in, ok := c.GoodsIn(p.Now); ok && len(s.After) == 0 {
+					start = max(start, p.second(in))
+				}
 				for _, a := range s.After {
 					start = max(start, finish[a.Step]+int64(a.Shortest))
 				}

@@ -1,6 +1,10 @@
 package expand
 
-import "slices"
+import (
+	"slices"
+
+	"jointime/core/kitchen"
+)
 
 // Ticked is the plan with what has been ticked since it was made, before the next plan
 // moves anything for it: which steps are done, how far the batches and the sections are.
@@ -74,9 +78,20 @@ func (p *Prep) Refs() map[string]PrepTask {
 			continue
 		}
 		x := &p.Amounts.Batches[ref.Batch]
-		c, _ := p.book.Component(x.Component)
-		portions := c.Steps[c.StepIndex(ref.Step)].Batch.Split(x.Portions)
-		out[id] = PrepTask{x.ID, x.Component, x.Service, ref.Step, ref.Part, ref.Of, portions[ref.Part-1]}
+		out[id] = PrepTask{x.ID, x.Component, x.Service, ref.Step, ref.Part, ref.Of, p.portionsOf(id)}
 	}
 	return out
+}
+
+// portionsOf is how many portions go through a run.
+func (p *Prep) portionsOf(task string) int {
+	ref := p.Tasks[task]
+	x := &p.Amounts.Batches[ref.Batch]
+	c, _ := p.book.Component(x.Component)
+	for _, s := range c.InPhase(kitchen.Ahead) {
+		if s.ID == ref.Step {
+			return s.Batch.Split(x.Portions)[ref.Part-1]
+		}
+	}
+	return x.Portions
 }

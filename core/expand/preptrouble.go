@@ -65,14 +65,15 @@ func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTroub
 		c, _ := p.book.Component(j.Component)
 		for _, s := range c.InPhase(kitchen.Ahead) {
 			for _, a := range s.After {
-				if a.Longest == nil {
+				w := c.PlannedAhead(&s, a).Wait
+				if w.Longest == nil {
 					continue
 				}
 				over := int64(0)
 				for _, to := range j.Steps {
 					for _, from := range j.Steps {
 						if to.Step == s.ID && from.Step == a.Step && !to.Done {
-							over = max(over, int64(to.StartAt.Sub(from.FinishAt)/time.Second)-int64(*a.Longest))
+							over = max(over, int64(to.StartAt.Sub(from.FinishAt)/time.Second)-int64(*w.Longest))
 						}
 					}
 				}
@@ -82,6 +83,26 @@ func (p *Prep) overdue(out *PrepPlan, runs map[string]*workload.Run) []PrepTroub
 						Said: message.Of("prep.waits-long", "what", j.Name, "by", message.Rough(over), "from", before.Name, "to", s.Name)})
 				}
 			}
+		}
+	}
+	return append(list, p.waitsTooLong(out)...)
+}
+
+// waitsTooLong names what was made ahead and is wanted later than it may wait: a second batch would be made later.
+func (p *Prep) waitsTooLong(out *PrepPlan) (list []PrepTrouble) {
+	for i := range p.Amounts.Batches {
+		x := &p.Amounts.Batches[i]
+		c, _ := p.book.Component(x.Component)
+		k := slices.IndexFunc(out.Jobs, func(j Job) bool { return j.ID == x.ID })
+		w := c.AcrossTheCut()
+		if k < 0 || w.Longest == nil || w.NoLimit {
+			continue
+		}
+		j := &out.Jobs[k]
+		if over := int64(x.LastFire.Sub(j.ReadyAt)/time.Second) - int64(*w.Longest); over > 60 && j.State != "done" {
+			list = append(list, PrepTrouble{Job: j.ID, Kind: "tight", ReadyAt: j.ReadyAt, LateS: over, Helps: []message.Message{},
+				Said: message.Of("prep.waits-for-plate", "what", j.Name, "by", message.Rough(over), "longest", message.Length(*w.Longest), "last",
+					p.moment(x.LastFire))})
 		}
 	}
 	return list

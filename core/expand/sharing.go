@@ -18,19 +18,28 @@ func (e *Evening) sharing() {
 				group = append(group, x.Firing)
 			}
 		}
-		share(s.Component, sharedPlace(&s), group)
+		share(s.Component, e.prefix+sharedPlace(&s), group)
 	}
 	if e.Service.Kind != kitchen.Banquet {
 		e.pots()
 		return
 	}
-	for from := 0; from < len(e.Courses); {
-		to := from + 1
-		for to < len(e.Courses) && e.Courses[to].Table == e.Courses[from].Table && e.Courses[to].Course == e.Courses[from].Course {
-			to++
+	for _, c := range kitchen.Courses() {
+		bySeating := map[int][]Course{}
+		var seatings []int
+		for _, x := range e.Courses {
+			if x.Course != c {
+				continue
+			}
+			at := e.Service.Tables[slices.IndexFunc(e.Service.Tables, func(t kitchen.ServiceTable) bool { return t.ID == x.Table })].SeatedAt
+			if bySeating[at] == nil {
+				seatings = append(seatings, at)
+			}
+			bySeating[at] = append(bySeating[at], x)
 		}
-		e.shareRounds(e.Courses[from:to])
-		from = to
+		for _, at := range seatings {
+			e.shareRounds(bySeating[at])
+		}
 	}
 }
 
@@ -41,27 +50,33 @@ func (e *Evening) shareRounds(rounds []Course) {
 		return
 	}
 	seen := map[string]bool{}
-	for _, x := range rounds {
+	for n, x := range rounds {
 		for _, w := range slices.Clone(x.Firing.wants) {
-			if seen[w.component.ID] {
+			if seen[w.component.ID] || w.apart {
 				continue
 			}
 			seen[w.component.ID] = true
-			most := len(rounds)
-			if spare := Spare(w.component); spare < math.MaxInt {
-				most = min(most, 1+spare/max(1, rounds[0].Firing.Clock.Seconds))
-			}
-			parts := (len(rounds) + most - 1) / most
-			for k := range parts {
-				var group []*Firing
-				for i := k * len(rounds) / parts; i < (k+1)*len(rounds)/parts; i++ {
-					group = append(group, rounds[i].Firing)
+			var with []*Firing // the rounds that have it
+			gap := 1           // the longest time between two of them, seconds
+			for _, y := range rounds[n:] {
+				if Cooks(&y, w.component) {
+					if len(with) > 0 {
+						gap = max(gap, int(y.Firing.Table.At.Sub(with[len(with)-1].Table.At).Seconds()))
+					}
+					with = append(with, y.Firing)
 				}
-				place := rounds[0].ID
+			}
+			most := len(with)
+			if spare := Spare(w.component); spare < math.MaxInt {
+				most = min(most, 1+spare/gap)
+			}
+			parts := (len(with) + most - 1) / most
+			for k := range parts {
+				place := x.ID
 				if k > 0 {
 					place += "~part-" + strconv.Itoa(k+1)
 				}
-				share(w.component.ID, place, group)
+				share(w.component.ID, place, with[k*len(with)/parts:(k+1)*len(with)/parts])
 			}
 		}
 	}
@@ -105,6 +120,12 @@ func share(component, place string, group []*Firing) {
 		base := lead.portions
 		lead.portions += w.portions
 		lead.doneness = append(lead.doneness, w.doneness...)
+		lead.plates = append(lead.plates, w.plates...)
+		for _, id := range w.into {
+			if !slices.Contains(lead.into, id) {
+				lead.into = append(lead.into, id)
+			}
+		}
 		lead.shares = append(lead.shares, portion{f, base, base + w.portions})
 		f.wants = slices.Delete(f.wants, i, i+1)
 	}

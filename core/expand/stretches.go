@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"jointime/core/kitchen"
 	"jointime/core/workload"
 )
 
@@ -17,12 +18,15 @@ type stretch struct {
 }
 
 // stretchesOf cuts the evenings of those who help by the clock.
-func stretchesOf(e *Evening) map[string][]stretch {
+func stretchesOf(e *Evening, services []kitchen.Service) map[string][]stretch {
 	cuts := map[string][]int64{}
-	for _, h := range e.Service.Helpers {
-		for _, minute := range []int{h.From, h.To} {
-			if minute > 0 {
-				cuts[h.Person] = append(cuts[h.Person], e.second(minute))
+	for i := range services {
+		of := &Evening{Service: &services[i], book: e.book, Origin: e.Origin}
+		for _, h := range services[i].Helpers {
+			for _, minute := range []int{h.From, h.To} {
+				if minute > 0 {
+					cuts[h.Person] = append(cuts[h.Person], of.second(minute))
+				}
 			}
 		}
 	}
@@ -100,6 +104,41 @@ func (in *evening) helping(people []string, section string) []string {
 		}
 		if len(in.stretches[h.Person]) == 0 && !slices.Contains(people, h.Person) {
 			people = append(people, h.Person)
+		}
+	}
+	return people
+}
+
+// mayDo lists the people who may do a step tonight.
+func (f *Firing) mayDo(c *kitchen.Component, s *kitchen.Step) []string {
+	people := mayDo(f.book, c, s)
+	if f.in == nil {
+		return people
+	}
+	people = f.in.called(people)
+	if s.May == kitchen.MayUnsaid {
+		people = f.in.helping(people, c.SectionOf(s))
+	}
+	return people
+}
+
+// mayDo lists the people who may do a step: its section, anybody, or those who are named, and who may do it too in one
+// service.
+func mayDo(b *kitchen.Book, c *kitchen.Component, s *kitchen.Step) []string {
+	var people []string
+	switch s.May {
+	case kitchen.MayNamed:
+		people = slices.Clone(s.People)
+	case kitchen.MayAnybody:
+		for _, p := range b.People() {
+			people = append(people, p.ID)
+		}
+	default:
+		people = cooks(b, c.SectionOf(s))
+	}
+	for _, id := range s.Also {
+		if !slices.Contains(people, id) {
+			people = append(people, id)
 		}
 	}
 	return people

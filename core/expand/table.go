@@ -21,7 +21,12 @@ type Order struct {
 	// of their own and begun before the others': the order of work by which kitchens keep
 	// allergens away from a plate. Common practice, no source.
 	Without []kitchen.Allergen `json:"without,omitempty" nullable:"false"`
+	// Diets are what they live by.
+	Diets []kitchen.Diet `json:"diets,omitempty" nullable:"false"`
 }
+
+// Needs of the guests of an order.
+func (o *Order) Needs() kitchen.Needs { return kitchen.Needs{Without: o.Without, Diets: o.Diets} }
 
 // Table is a table-course: plates that come together at one instant.
 type Table struct {
@@ -54,7 +59,7 @@ var prices = map[kitchen.School]struct{ late, over []step }{
 }
 
 // MaxPlates bounds one table.
-const MaxPlates = 60
+const MaxPlates = kitchen.MostAtATable
 
 // TaskRef says what a task of the workload is in the kitchen's terms. It is where the
 // meaning of a task's id stands: the id itself is only a name, which a run keeps when
@@ -66,6 +71,7 @@ type TaskRef struct {
 	Of        int      `json:"of,omitempty"`
 	Portions  int      `json:"portions"`
 	Plating   bool     `json:"plating,omitempty"`
+	Racked    bool     `json:"racked,omitempty"`  // the plating that is done ahead
 	Apart     bool     `json:"apart,omitempty"`   // for guests who must not have an allergen
 	Preheat   bool     `json:"preheat,omitempty"` // the empty pan, before the batch goes in
 	Act       Act      `json:"act,omitempty"`     // what it is of its step, when it is not the step itself
@@ -79,7 +85,8 @@ type TaskRef struct {
 // done.
 type Moment struct {
 	Component string
-	Elements  []int // their numbers in the first dish that has them
+	Into      string // of what is not put on the plate, the component that it goes into
+	Elements  []int  // their numbers in the first dish that has them
 	Dish      string
 	Portions  int
 	Lead      int
@@ -90,13 +97,16 @@ type Moment struct {
 type Firing struct {
 	Workload *workload.Workload
 	Table    Table
-	Clock    plating.Clock
+	Clock    plating.Clock // at the pass
+	Racked   plating.Clock // of what is put on ahead
+	StandS   int           // seconds that the plates stand when the last thing is on, for what must set or thaw there
 	Tasks    map[string]TaskRef
 	Moments  []Moment // in plating order
 	Origin   time.Time
 	book     *kitchen.Book
 	in       *evening // nil for a table by itself
 	wants    []*wanted
+	plates   []stages
 	// Of the workload, which may be that of a whole evening, what has to do with this table.
 	tasks []*workload.Task
 	links []*workload.Link
@@ -109,8 +119,17 @@ type wanted struct {
 	place     string // what the ids of its runs begin with: its table-course, or its shared batch
 	portions  int
 	doneness  []string // one for each portion
+	plates    []int    // the plate of its table-course that each portion is for
+	into      []string // components of the same plates that it goes into
+	made      map[string][]batch
 	apart     bool
 	shares    []portion
+}
+
+// key is what is cooked together for one table-course.
+type key struct {
+	component string
+	apart     bool
 }
 
 // portion is the run [from, to) of the portions of what is wanted that goes to one table-course.
@@ -131,9 +150,68 @@ func NewFiring(b *kitchen.Book, t Table) (*Firing, error) {
 			return nil, err
 		}
 	}
+	across([]*Firing{f})
 	f.apartFirst()
 	f.gather()
 	return f, nil
+}
+
+// NewSoftFiring is NewFiring with longest waits that are dear, as those of a service are: for a table that cannot keep all of
+// them. It weighs what it breaks as a service does, so that the same orders at the same stove have one plan.
+func NewSoftFiring(b *kitchen.Book, t Table) (*Firing, error) {
+	hard, err := newFiring(b, t, nil)
+	if err != nil {
+		return nil, err
+	}
+	in := &evening{origin: hard.Origin, horizon: hard.Workload.Horizon, soft: true, alone: true, dear: map[[2]string]int64{},
+		school: kitchen.RatherLate}
+	f, err := newFiring(b, t, in)
+	if err != nil {
+		return nil, err
+	}
+	f.Workload.Resources = hard.Workload.Resources
+	for _, x := range f.wants {
+		if err := f.pickUp(x); err != nil {
+			return nil, err
+		}
+	}
+	across([]*Firing{f})
+	f.apartFirst()
+	lateness(f.Workload, &f.Workload.Joins[0], kitchen.RatherLate)
+	f.Workload.Joins = append(f.Workload.Joins, workload.Join{ID: clockJoin})
+	f.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
+	f.gather()
+	return f, nil
+}
+
+// lateness makes a join dearer the later it is, as a service does it.
+func lateness(w *workload.Workload, j *workload.Join, school kitchen.School) {
+	for _, p := range prices[school].late {
+		best := *j.At + p.beyond
+		w.Links = append(w.Links, workload.Link{From: clockJoin, To: j.ID, Kind: workload.FinishStart, Best: &best, Weight: p.more})
+	}
+}
+
+// Overdue lists the waits that go beyond their longest in a plan, the worst first, in sentences.
+func (p *Plan) Overdue() (out []message.Message) {
+	type over struct {
+		name string
+		by   int64
+		most int
+	}
+	var list []over
+	for _, s := range p.Strands {
+		for _, w := range s.Waits {
+			if w.Longest != nil && w.ToS-w.FromS-int64(*w.Longest) > 0 {
+				list = append(list, over{s.Name, w.ToS - w.FromS - int64(*w.Longest), *w.Longest})
+			}
+		}
+	}
+	slices.SortStableFunc(list, func(a, b over) int { return int(b.by - a.by) })
+	for _, x := range list {
+		out = append(out, message.Of("broken.waits-over", "what", x.name, "most", message.Length(x.most), "by", message.Length(x.by)))
+	}
+	return out
 }
 
 // gather picks out of the workload what has to do with this table, when it is complete.
@@ -160,6 +238,9 @@ type evening struct {
 	horizon int64
 	margin  float64
 	soft    bool // longest waits are dear, not forbidden
+	banquet bool
+	alone   bool // one table by itself
+	zero    bool // one meal from zero: what has no limit waits for nothing
 	helpers []kitchen.Helper
 	// stretches of those who help by the clock, and where a minute of the day lies
 	stretches map[string][]stretch
@@ -223,11 +304,7 @@ func (f *Firing) collect() error {
 		say("orders", "fault.one-dish")
 	}
 	total := 0
-	var plates [][]plating.Job
-	type key struct {
-		component string
-		apart     bool
-	}
+	var plates []stages
 	byKey := map[key]*wanted{}
 	for i, o := range f.Table.Orders {
 		path := fmt.Sprintf("orders[%d]", i)
@@ -257,11 +334,10 @@ func (f *Firing) collect() error {
 			say(path+".doneness", "fault.no-wish", "dish", d.Name, "wish", o.Doneness)
 			continue
 		}
-		var jobs []plating.Job
+		staged := stagesOf(d, &o, elements, f.Table.Hands)
 		once := map[string]bool{}
-		apart := len(o.Without) > 0
+		apart := o.Needs().OwnPan()
 		for k, e := range elements {
-			jobs = append(jobs, plating.Job{Key: e.Component, Seconds: e.Seconds, Hands: min(e.Hands, f.Table.Hands)})
 			x := byKey[key{e.Component, apart}]
 			if x == nil {
 				c, _ := f.book.Component(e.Component)
@@ -272,10 +348,7 @@ func (f *Firing) collect() error {
 			}
 			if !once[e.Component] {
 				once[e.Component] = true
-				x.portions += o.Count
-				for range o.Count {
-					x.doneness = append(x.doneness, o.Doneness)
-				}
+				x.more(o, len(plates))
 			}
 			for m := range f.Moments {
 				if mo := &f.Moments[m]; mo.Component == e.Component && mo.Apart == apart && mo.Dish == d.ID && !slices.Contains(mo.Elements, k+1) {
@@ -283,50 +356,36 @@ func (f *Firing) collect() error {
 				}
 			}
 		}
+		f.madeInto(d, elements, o, len(plates), apart, byKey)
 		for range o.Count {
-			plates = append(plates, jobs)
+			plates = append(plates, staged)
 		}
 	}
 	if err := faults.Or(); err != nil {
 		return err
 	}
-	clock, err := plating.NewClock(plates, f.Table.Hands)
-	if err != nil {
+	if err := f.clocks(plates); err != nil {
 		return kitchen.Faults{kitchen.FaultOf("hands", err)}
 	}
-	f.Clock = clock
 	for _, x := range f.wants {
 		x.shares = []portion{{f, 0, x.portions}}
 	}
 	for m := range f.Moments {
 		mo := &f.Moments[m]
-		mo.Portions, mo.Lead = byKey[key{mo.Component, mo.Apart}].portions, clock.Lead(mo.Component)
+		at := mo
+		for at.Into != "" { // what is not on the plate is wanted by what it goes into
+			at = &f.Moments[slices.IndexFunc(f.Moments, func(x Moment) bool { return x.Component == at.Into && x.Apart == mo.Apart })]
+		}
+		mo.Portions, mo.Lead = byKey[key{mo.Component, mo.Apart}].portions, f.Clock.Lead(at.Component)
 	}
 	return nil
 }
 
-func (f *Firing) platingID() string { return f.Table.ID + "/plating" }
-
-// plating adds the task that takes the pass and its people.
-func (f *Firing) plating() error {
-	plates := 0
-	for _, o := range f.Table.Orders {
-		plates += o.Count
+// more adds the portions of an order, whose first plate has a number.
+func (x *wanted) more(o Order, plate int) {
+	x.portions += o.Count
+	for n := range o.Count {
+		x.doneness = append(x.doneness, o.Doneness)
+		x.plates = append(x.plates, plate+n)
 	}
-	t := workload.Task{ID: f.platingID(), Name: message.Of("task.plating").Text, Seconds: int64(f.Clock.Seconds)}
-	people := f.platers()
-	if len(people) < f.Table.Hands {
-		return kitchen.Faults{kitchen.FaultAt("hands", "fault.platers", "people", len(people), "wanted", f.Table.Hands)}
-	}
-	for range f.Table.Hands {
-		leave(&t, people)
-	}
-	if pass, room := equipment(f.book, &kitchen.EquipmentNeed{Kind: kitchen.Pass}); len(pass) > 0 {
-		t.Needs = append(t.Needs, workload.Need{AnyOf: pass, Units: int64(min(plates, room))})
-	}
-	f.Workload.Tasks = append(f.Workload.Tasks, t)
-	f.Tasks[t.ID] = TaskRef{Plating: true, Portions: plates, Joins: []string{f.Table.ID}}
-	zero := int64(0)
-	f.Workload.Links = append(f.Workload.Links, workload.Link{From: t.ID, To: f.Table.ID, Kind: workload.FinishStart, Max: &zero, Weight: 1})
-	return nil
 }

@@ -89,38 +89,59 @@ func (e *Evening) newCauses(s *workload.Schedule) *causes {
 	return w
 }
 
-// late tells what keeps a join: breadth first along what binds it, to the nearest thing
-// that another table-course has.
+// around is for how many steps more what binds a join is followed when something that another has was found: the hands at the
+// ends of a step and its oven lie a step or two apart, and where an oven has the wrong heat the cook who stands at it is no
+// cause.
+const around = 2
+
+// late tells what keeps a join: breadth first along what binds it, to the nearest thing that another table-course has. A wrong
+// heat goes before the hands that are busy beside it: with more hands it would stay wrong.
 func (w *causes) late(x *Course) Cause {
-	queue, seen := []string{x.ID}, map[string]bool{x.ID: true}
+	level, seen := []string{x.ID}, map[string]bool{x.ID: true}
 	before := ""
-	for len(queue) > 0 {
-		at := queue[0]
-		queue = queue[1:]
-		if r := w.runs[at]; r != nil {
-			blocked := w.taken(w.e.tasks[at], r, r.Start-1)
-			for _, b := range blocked {
-				if _, mine := x.Firing.Tasks[b.held.task.ID]; !mine {
-					return b.cause(w)
-				}
-			}
-			for _, b := range blocked {
-				if !seen[b.held.task.ID] {
-					seen[b.held.task.ID] = true
-					queue = append(queue, b.held.task.ID)
-				}
+	var found *blocker
+	for further := 0; len(level) > 0 && further <= around; {
+		var next []string
+		add := func(id string) {
+			if !seen[id] {
+				seen[id] = true
+				next = append(next, id)
 			}
 		}
-		for _, l := range w.into[at] {
-			if !seen[l.From] && w.tight(l) {
-				seen[l.From] = true
+		for _, at := range level {
+			if r := w.runs[at]; r != nil {
+				blocked := w.taken(w.e.tasks[at], r, r.Start-1)
+				for k := range blocked {
+					b := &blocked[k]
+					if _, mine := x.Firing.Tasks[b.held.task.ID]; mine && b.change == 0 {
+						continue // its own work, but for an oven that its own plates want at two heats
+					}
+					if found == nil || b.change > 0 && found.change == 0 {
+						found = b
+					}
+				}
+				for _, b := range blocked {
+					add(b.held.task.ID)
+				}
+			}
+			for _, l := range w.into[at] {
+				if seen[l.From] || !w.tight(l) {
+					continue
+				}
 				if l.From == x.before {
+					seen[l.From] = true
 					before = l.From
 					continue
 				}
-				queue = append(queue, l.From)
+				add(l.From)
 			}
 		}
+		if level = next; found != nil {
+			further++
+		}
+	}
+	if found != nil {
+		return found.cause(w)
 	}
 	if before != "" {
 		b, _ := w.e.CourseByID(before)
@@ -138,7 +159,7 @@ func (w *causes) late(x *Course) Cause {
 func (w *causes) early(x *Course, task string) Cause {
 	r := w.runs[task]
 	for _, b := range w.taken(w.e.tasks[task], r, r.Finish) {
-		if _, mine := x.Firing.Tasks[b.held.task.ID]; mine {
+		if _, mine := x.Firing.Tasks[b.held.task.ID]; mine && b.change == 0 {
 			continue
 		}
 		c := b.cause(w)

@@ -34,6 +34,11 @@ func (c *Component) Assumed() Assumed {
 		s := &c.Steps[i]
 		x := AssumedStep{Step: s.ID, Eyes: s.Watch(), MayBegin: c.MayBegin(s)}
 		if s.Phase == Ahead {
+			for _, a := range s.After {
+				if w := c.PlannedAhead(s, a); w.Assumed {
+					out.Waits = append(out.Waits, AssumedWait{a.Step, s.ID, w})
+				}
+			}
 			out.Steps = append(out.Steps, x)
 			continue
 		}

@@ -18,6 +18,7 @@ type Data struct {
 	Dishes     []Dish      `json:"dishes"`
 	Services   []Service   `json:"services"`
 	Stock      []Stock     `json:"stock"`
+	Meals      []Meal      `json:"meals,omitempty"`
 }
 
 // Book is a kitchen whose every reference leads somewhere. It is read-only.
@@ -60,8 +61,11 @@ func newBook(d Data, only *Key) (*Book, error) {
 	}
 	for i := range d.Services {
 		b.ordersThere(f.field("services").item(i), &d.Services[i])
+		b.waysThere(f.field("services").item(i), &d.Services[i])
 	}
+	b.mealsThere(f)
 	b.archivedInUse(f)
+	b.besideThere(f)
 	if len(*f.faults) == 0 {
 		if loop := b.useCycle(); loop != "" {
 			f.at("components").say("fault.component-circle", "components", loop)
@@ -91,14 +95,27 @@ func (f finder) add(faults Faults) {
 // needsThere reports equipment that a component's steps need and the kitchen has not.
 func (b *Book) needsThere(f finder, c *Component) {
 	for i, s := range c.Steps {
+		for k, w := range s.Wares {
+			if e := b.piece(w.Equipment); e != nil && e.Kind != SmallWare {
+				f.at("steps[%d].wares[%d].equipment", i, k).say("fault.no-ware", "id", e.Name)
+			}
+		}
 		if s.Equipment != nil {
 			b.fitsEquipment(f.at("steps[%d].equipment", i), s.Equipment)
+		}
+		for k := range s.After {
+			if x := s.After[k].Stretch; x != nil && x.In != nil {
+				b.fitsEquipment(f.at("steps[%d].after[%d].stretch.in", i, k), x.In)
+			}
 		}
 		for k := range s.After {
 			if in := s.After[k].In; in != nil {
 				b.fitsEquipment(f.at("steps[%d].after[%d].in", i, k), in)
 			}
 		}
+	}
+	if x := c.Hold.Stretch; x != nil && x.In != nil {
+		b.fitsEquipment(f.at("hold.stretch.in"), x.In)
 	}
 	if c.Hold.In != nil {
 		b.fitsEquipment(f.at("hold.in"), c.Hold.In)
@@ -107,6 +124,19 @@ func (b *Book) needsThere(f finder, c *Component) {
 		b.fitsEquipment(f.at("pot.in"), c.Pot.In)
 	}
 }
+
+// piece is a piece of equipment, nil when there is none.
+func (b *Book) piece(id string) *Equipment {
+	for i := range b.data.Equipment {
+		if b.data.Equipment[i].ID == id {
+			return &b.data.Equipment[i]
+		}
+	}
+	return nil
+}
+
+// Piece looks a piece of equipment up.
+func (b *Book) Piece(id string) (*Equipment, bool) { e := b.piece(id); return e, e != nil }
 
 // fitsEquipment reports a need that no piece of the kitchen's equipment can serve.
 func (b *Book) fitsEquipment(f finder, n *EquipmentNeed) {
@@ -283,16 +313,6 @@ func (d *Dish) Plate(variant string) ([]Element, error) {
 		}
 	}
 	return nil, message.Fail("fault.no-variant", "dish", d.Name, "variant", short(variant))
-}
-
-// Without is what a variant promises to be free of; nothing for the plate as written.
-func (s *Specification) Without(variant string) []Allergen {
-	for _, v := range s.Variants {
-		if strings.EqualFold(v.Name, variant) {
-			return v.Without
-		}
-	}
-	return nil
 }
 
 // apply makes the changes and renumbers what stands on what; an element whose

@@ -166,6 +166,10 @@ func TestBoundsOfAPlate(t *testing.T) {
 	} {
 		try(t, on+"form."+name, 0, 500, 1, element(set))
 	}
+	try(t, "specification.rack_s", 0, 24*3600, 1, func(v float64) kitchen.Faults {
+		return kitchen.CheckDish(kitchen.Dish{ID: "d", Name: "D", Course: kitchen.Main, State: kitchen.CurrentDish,
+			Specification: kitchen.Specification{Vessel: "v", VesselTemp: "hot", RackS: i(v)}})
+	})
 	try(t, "specification.stand_limit_s", 0, 3600, 1, func(v float64) kitchen.Faults {
 		return kitchen.CheckDish(kitchen.Dish{ID: "d", Name: "D", Course: kitchen.Main, State: kitchen.CurrentDish,
 			Specification: kitchen.Specification{Vessel: "v", VesselTemp: "hot", StandLimitS: i(v)}})

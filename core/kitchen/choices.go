@@ -13,6 +13,9 @@ type Choices struct {
 	Textures     []Texture       `json:"textures" nullable:"false"`
 	Tastes       []Taste         `json:"tastes" nullable:"false"`
 	Allergens    []Allergen      `json:"allergens" nullable:"false" doc:"Those that can be named, in the order of Annex II"`
+	Matters      []Matter        `json:"matters" nullable:"false" doc:"What diets ask after and law does not want named"`
+	Diets        []Diet          `json:"diets" nullable:"false"`
+	HouseDiets   []Diet          `json:"house_diets" nullable:"false" doc:"Those that a house defines for itself"`
 	Dangers      []Danger        `json:"dangers" nullable:"false"`
 	Things       []Usual         `json:"things" nullable:"false" doc:"Kinds of thing of which the trade's limits are usual"`
 	Thermostat   Thermostat      `json:"thermostat" doc:"What a thermostat is until more is said"`
@@ -22,5 +25,5 @@ type Choices struct {
 func EveryChoice() Choices {
 	return Choices{Hues: slices.Clone(hues), Patterns: slices.Clone(patterns), Vessels: slices.Clone(vesselKinds), Equipment: EquipmentKinds(),
 		Forms: FormKinds(), Temperatures: slices.Clone(tempClasses), Textures: slices.Clone(textures), Tastes: slices.Clone(tastes),
-		Allergens: EUAllergens(), Dangers: Dangers(), Things: Usuals(), Thermostat: NewThermostat()}
+		Allergens: EUAllergens(), Matters: Matters(), Diets: Diets(), HouseDiets: HouseDiets(), Dangers: Dangers(), Things: Usuals(), Thermostat: NewThermostat()}
 }

@@ -35,6 +35,8 @@ type Component struct {
 	Thing string `json:"thing,omitempty" doc:"The kind of thing that it is, for the trade's usual limits; guessed from its name when missing"`
 	// Pot, of what stands on the stove and is drawn from all evening.
 	Pot *Pot `json:"pot,omitempty"`
+	// Signed is somebody's word that the recipe is complete.
+	Signed *Signature `json:"signed,omitempty" doc:"Who said that the recipe is complete, and of which recipe"`
 	// Archived components are kept for what was made with them, and not offered any more.
 	Archived bool `json:"archived,omitempty"`
 }
@@ -66,27 +68,6 @@ const (
 
 var places = []Place{OnBench, Hot, Chilled, Frozen, Dry}
 
-// Ingredient is what is bought, as it goes into one batch.
-type Ingredient struct {
-	Name        string     `json:"name" maxLength:"120"`
-	Amount      float64    `json:"amount" doc:"Per batch, before trim"`
-	Unit        string     `json:"unit" maxLength:"20"`
-	TrimPercent float64    `json:"trim_percent" doc:"Share that is trimmed away, 0 to 95"`
-	Allergens   []Allergen `json:"allergens" nullable:"false"`
-}
-
-// Use says how much of another component goes into one batch.
-type Use struct {
-	Component string  `json:"component"`
-	Amount    float64 `json:"amount" doc:"In the other component's unit, per batch"`
-}
-
-// ByProduct is left over by one batch and goes into another component.
-type ByProduct struct {
-	Component string  `json:"component"`
-	Grams     float64 `json:"grams"`
-}
-
 // Phase says on which side of the cut a step lies.
 type Phase string
 
@@ -113,25 +94,63 @@ type Step struct {
 	Phase Phase  `json:"phase" enum:"ahead,pick-up"`
 	Hands Hands  `json:"hands" enum:"both,tend,none"`
 	// Section, when it is not the component's own.
-	Section   string         `json:"section,omitempty"`
+	Section string `json:"section,omitempty"`
+	// May is who may do it, where not everybody of its section and who helps there; People are those named.
+	May    May      `json:"may,omitempty" enum:"section,anybody,named" doc:"Who may do it; its section and who helps there when missing"`
+	People []string `json:"people,omitempty" nullable:"false" doc:"Those who alone may do it, where they are named"`
+	// Also are people who may do it too, in one service.
+	Also      []string       `json:"-"`
 	Equipment *EquipmentNeed `json:"equipment,omitempty"`
 	Time      StepTime       `json:"time"`
-	Batch     *BatchLimit    `json:"batch,omitempty"`
-	After     []Predecessor  `json:"after" nullable:"false"`
-	Checks    []DoneCheck    `json:"checks" nullable:"false"`
-	Dangers   []Danger       `json:"dangers" nullable:"false"`
-	Doneness  []Doneness     `json:"doneness" nullable:"false"`
+	// Piece is what it heats or cools, where the time follows from its size.
+	Piece *Piece        `json:"piece,omitempty" doc:"What it heats or cools: its size sets the time, unless that was typed"`
+	Batch *BatchLimit   `json:"batch,omitempty"`
+	After []Predecessor `json:"after" nullable:"false"`
+	// Beside are steps of other components of the same plate that it comes after.
+	Beside   []OtherStep `json:"beside,omitempty" nullable:"false" doc:"Steps of other components of the same plate that it comes after"`
+	Checks   []DoneCheck `json:"checks" nullable:"false"`
+	Dangers  []Danger    `json:"dangers" nullable:"false"`
+	Doneness []Doneness  `json:"doneness" nullable:"false"`
 	// Ends and Touches are hands within a step that does not take them throughout.
 	Ends    Ends    `json:"ends"`
 	Touches []Touch `json:"touches,omitempty" nullable:"false"`
 	// Same says whether it goes on in the pan, and under the hands, of the step before; guessed when nobody said.
 	Same *bool `json:"same,omitempty" doc:"It goes on in the same pan and hands as the step before; guessed when missing"`
 	// Away is done away from the stove: whoever does it watches nothing meanwhile.
-	Away     bool     `json:"away,omitempty" doc:"Done away from the stove (walk-in, butchery): whoever does it watches nothing"`
-	Call     Call     `json:"call,omitempty" enum:"any-time,on-the-call" doc:"Whether it may begin before the call; guessed when missing"`
+	Away bool `json:"away,omitempty" doc:"Done away from the stove (walk-in, butchery): whoever does it watches nothing"`
+	Call Call `json:"call,omitempty" enum:"any-time,on-the-call" doc:"Whether it may begin before the call; guessed when missing"`
+	// Wares are moulds, rings, trays that it fills, until they are emptied.
+	Wares    []Ware   `json:"wares,omitempty" nullable:"false" doc:"Moulds, rings, trays that it fills"`
 	PutsIn   []string `json:"puts_in" nullable:"false" doc:"What goes in and must come out before the plate"`
 	TakesOut []string `json:"takes_out" nullable:"false"`
 }
+
+// Ware is small ware that a step fills: so many for each portion, or one for several, busy until another step empties it.
+type Ware struct {
+	Equipment string `json:"equipment" doc:"A piece of equipment of the kind small-ware"`
+	Each      int    `json:"each" doc:"For each portion; 1 or more"`
+	For       int    `json:"for,omitempty" doc:"Or one for so many portions"`
+	Until     string `json:"until,omitempty" doc:"The step that empties it; the plate when missing"`
+}
+
+// Count is how many of it n portions take.
+func (w *Ware) Count(n int) int {
+	if w.For > 1 {
+		return (n + w.For - 1) / w.For
+	}
+	return n * max(1, w.Each)
+}
+
+// May says who may do a step.
+type May string
+
+// The answers: its section and who helps there, its section alone, anybody (any commis), named people.
+const (
+	MayUnsaid  May = ""
+	MaySection May = "section"
+	MayAnybody May = "anybody"
+	MayNamed   May = "named"
+)
 
 // EquipmentNeed is what one batch takes.
 type EquipmentNeed struct {
@@ -178,6 +197,16 @@ type Wait struct {
 	Until string `json:"until,omitempty" maxLength:"60" doc:"What ends it: cold, set; its times are an estimate of that"`
 	Kept  string `json:"kept,omitempty" maxLength:"80" doc:"How it is kept: covered, on a rack, in its liquor"`
 	Care  *Care  `json:"care,omitempty"`
+	// Each is that its longest holds for each piece, which are done one by one: the hands limit the batch.
+	Each bool `json:"each,omitempty" doc:"Its longest holds for each piece, the last too: the hands limit the batch"`
+	// Stretch is how it may wait longer, in a service that has to.
+	Stretch *Stretched `json:"stretch,omitempty" doc:"How it may wait longer, in a service that has to"`
+}
+
+// Stretched is a wait that is longer than one would choose, and allowed: in the hot cupboard, covered.
+type Stretched struct {
+	LongestS int            `json:"longest_s" doc:"Seconds that it may wait then"`
+	In       *EquipmentNeed `json:"in,omitempty" doc:"The equipment that it takes meanwhile"`
 }
 
 // Care is what something needs while it waits: stirred, topped up.
@@ -245,6 +274,18 @@ type Predecessor struct {
 	Wait
 }
 
+// OtherStep is a step of another component that must be done before, for the same plates, and the wait between. On a plate
+// without that component it asks nothing.
+type OtherStep struct {
+	Component string `json:"component"`
+	Step      string `json:"step" doc:"One of its steps to order"`
+	Wait
+	// Any is that it waits for the other at its table, whoever's plate that is for: it is taken from what is cooked for the others.
+	Any bool `json:"any,omitempty" doc:"It is taken from what is cooked for the others of its table, before that goes on"`
+	// Pan is that it goes on in the pan that the other was in.
+	Pan bool `json:"pan,omitempty" doc:"It goes on in the pan, the tray or the pot that the other step was in"`
+}
+
 // DoneCheck is how a cook knows that a step is done.
 type DoneCheck struct {
 	Kind    CheckKind `json:"kind" enum:"core,look,touch,taste,weight"`
@@ -266,14 +307,9 @@ func Dangers() []Danger { return slices.Clone(dangers) }
 var dangers = []Danger{"hot-fat", "steam", "caramel", "flame", "blade", "heavy-tray", "fumes", "raw-egg", "raw-fish",
 	"raw-meat", "raw-poultry", "shellfish", "cooling", "reheating", "hot-holding"}
 
-// Doneness is a variant of a step: a guest's wish that makes it longer or shorter.
-type Doneness struct {
-	Name    string `json:"name" maxLength:"60"`
-	Seconds int    `json:"seconds" doc:"More (or, negative, less) than as written"`
-}
-
 // InPhase returns the steps of one phase in an order in which each comes after
-// what it waits for; ties go by their place in the list.
+// what it waits for; ties go by their place in the list. Their batches are as large as the hands get through, where a limit
+// holds for each piece.
 func (c *Component) InPhase(p Phase) []Step {
 	depth := map[string]int{}
 	byID := map[string]*Step{}
@@ -297,6 +333,7 @@ func (c *Component) InPhase(p Phase) []Step {
 		if c.Steps[i].Phase == p {
 			level(c.Steps[i].ID)
 			out = append(out, c.Steps[i])
+			out[len(out)-1].Batch = c.batchOf(&c.Steps[i])
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Step) int { return cmp.Compare(depth[a.ID], depth[b.ID]) })
@@ -317,6 +354,7 @@ func (c *Component) Clone() Component {
 	out.Steps = slices.Clone(c.Steps)
 	for i := range out.Steps {
 		out.Steps[i].After = slices.Clone(c.Steps[i].After)
+		out.Steps[i].Beside = slices.Clone(c.Steps[i].Beside)
 		out.Steps[i].Touches = slices.Clone(c.Steps[i].Touches)
 	}
 	return out

@@ -1,6 +1,7 @@
 package kitchen
 
 import (
+	"jointime/core/heat"
 	"slices"
 )
 
@@ -53,6 +54,16 @@ func checkWait(f finder, w Wait) {
 	}
 	if w.Care != nil {
 		checkCare(f.at("care"), w.Care)
+	}
+	if x := w.Stretch; x != nil {
+		least := 1
+		if w.Longest != nil {
+			least = *w.Longest
+		}
+		within(f.at("stretch.longest_s"), x.LongestS, least, maxSeconds)
+		if x.In != nil {
+			checkEquipmentNeed(f.at("stretch.in"), x.In)
+		}
 	}
 }
 
@@ -143,7 +154,14 @@ func CheckComponent(c Component) Faults {
 		h.at("name").name(g.Name)
 		within(h.at("amount"), g.Amount, 0.0001, 1e6)
 		within(h.at("trim_percent"), g.TrimPercent, 0, 95)
+		within(h.at("in_at"), g.InAt, 0, 24*60)
+		within(h.at("thaw_h"), g.ThawH, 0, 168)
+		if g.ThawH > 0 && g.InAt == 0 {
+			h.at("thaw_h").say("fault.thaw")
+		}
 		checkAllergens(h.at("allergens"), g.Allergens)
+		checkMatters(h.at("matters"), g.Matters)
+		checkDiets(h.at("certified"), g.Certified)
 	}
 	for i, u := range c.Uses {
 		within(f.at("uses[%d].amount", i), u.Amount, 0.0001, 1e6)
@@ -179,6 +197,11 @@ func CheckComponent(c Component) Faults {
 		checkStep(g, s)
 	}
 	for i, s := range c.Steps {
+		for k, w := range s.Wares {
+			if _, known := byID[w.Until]; w.Until != "" && !known {
+				f.at("steps[%d].wares[%d].until", i, k).say("fault.no-step", "id", short(w.Until))
+			}
+		}
 		for k, a := range s.After {
 			g := f.at("steps[%d].after[%d]", i, k)
 			j, known := byID[a.Step]
@@ -202,6 +225,19 @@ func checkStep(g finder, s Step) {
 	g.at("name").name(s.Name)
 	oneOf(g.at("phase"), s.Phase, []Phase{Ahead, PickUp})
 	oneOf(g.at("hands"), s.Hands, []Hands{Both, Tend, None})
+	if len(s.Wares) > 6 {
+		g.at("wares").say("fault.wares", "most", 6, "got", len(s.Wares))
+	}
+	for k, w := range s.Wares {
+		within(g.at("wares[%d].each", k), w.Each, 0, 100)
+		within(g.at("wares[%d].for", k), w.For, 0, 1000)
+	}
+	if s.May != MayUnsaid {
+		oneOf(g.at("may"), s.May, []May{MaySection, MayAnybody, MayNamed})
+	}
+	if (s.May == MayNamed) != (len(s.People) > 0) {
+		g.at("people").say("fault.named")
+	}
 	checkEstimate(g.at("time.fixed"), s.Time.Fixed)
 	checkEstimate(g.at("time.per_portion"), s.Time.PerPortion)
 	checkHands(g, &s)
@@ -215,18 +251,41 @@ func checkStep(g finder, s Step) {
 	for k, a := range s.After {
 		checkWait(g.at("after[%d]", k), a.Wait)
 	}
+	if len(s.Beside) > 12 {
+		g.at("beside").say("fault.beside-many", "most", 12, "got", len(s.Beside))
+	}
+	for k, a := range s.Beside {
+		checkWait(g.at("beside[%d]", k), a.Wait)
+		if a.In != nil || a.Care != nil || a.Until != "" || a.Kept != "" {
+			g.at("beside[%d]", k).say("fault.beside-place")
+		}
+		if s.Phase != PickUp {
+			g.at("beside[%d]", k).say("fault.beside-ahead", "step", s.Name)
+		}
+	}
 	for k, c := range s.Checks {
 		oneOf(g.at("checks[%d].kind", k), c.Kind, checkKinds)
 		if c.TargetC != nil {
 			within(g.at("checks[%d].target_c", k), *c.TargetC, -60, 300)
 		}
 	}
+	checkPiece(g.at("piece"), s.Piece)
 	for k, d := range s.Dangers {
 		oneOf(g.at("dangers[%d]", k), d, dangers)
 	}
 	for k, d := range s.Doneness {
 		g.at("doneness[%d].name", k).name(d.Name)
 		within(g.at("doneness[%d].seconds", k), d.Seconds, -s.Time.Fixed.Low, maxSeconds)
+		within(g.at("doneness[%d].ends", k), d.Ends, 0, 1000)
+		if d.TargetC != nil {
+			within(g.at("doneness[%d].target_c", k), *d.TargetC, heat.ColdestC, heat.HotestC)
+		}
+		if d.Mm != 0 {
+			within(g.at("doneness[%d].mm", k), d.Mm, heat.LeastMm, heat.MostMm)
+		}
+		if len(Wishes(d.Name)) > 1 {
+			g.at("doneness[%d].name", k).say("fault.one-wish", "wish", short(d.Name))
+		}
 	}
 }
 

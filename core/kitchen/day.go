@@ -50,6 +50,18 @@ func (d Day) At(clock string) (time.Time, error) {
 	return time.Date(f.Year(), f.Month(), f.Day(), hour, minute, 0, 0, f.Location()), nil
 }
 
+// Stretch is from when, and to before when, the day of a date lasts. The error is Faults.
+func (k *Kitchen) Stretch(date string) (from, to time.Time, err error) {
+	d, err := time.ParseInLocation(time.DateOnly, date, k.Zone())
+	if err != nil {
+		return from, to, Faults{FaultAt("day", "fault.date", "got", short(date))}
+	}
+	at := func(days int) time.Time {
+		return time.Date(d.Year(), d.Month(), d.Day()+days, dayTurns, 0, 0, 0, k.Zone())
+	}
+	return at(0), at(1), nil
+}
+
 // DayOf is the day that an instant belongs to.
 func (k *Kitchen) DayOf(now time.Time) Day {
 	zone := k.Zone()

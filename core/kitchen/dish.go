@@ -1,6 +1,11 @@
 package kitchen
 
-import "jointime/core/message"
+import (
+	"cmp"
+	"strings"
+
+	"jointime/core/message"
+)
 
 // Dish is what the guest orders.
 type Dish struct {
@@ -54,6 +59,33 @@ type Specification struct {
 	StandLimitS int       `json:"stand_limit_s" doc:"How long the plate may stand, seconds; 0 when nobody said"`
 	FinalChecks []string  `json:"final_checks" nullable:"false"`
 	Variants    []Variant `json:"variants" nullable:"false"`
+	// PlatedAhead is how many of the first elements are put on ahead; the plates wait on a rack for the rest, or, where that is
+	// all of them, for their table.
+	PlatedAhead int `json:"plated_ahead,omitempty" doc:"How many of the first elements are put on ahead; the plates are racked until the rest"`
+	RackS       int `json:"rack_s,omitempty" doc:"How long such a plate may wait, seconds; the usual half hour when missing"`
+}
+
+// usualRackS is how long a plate that was begun ahead may wait where nobody said. Common practice, no source.
+const usualRackS = 30 * minute
+
+// Racked is how long a plate that was begun ahead may wait, seconds.
+func (s *Specification) Racked() int { return cmp.Or(s.RackS, usualRackS) }
+
+// AheadOf is how many of the elements of a variant's plate are put on ahead: those that are left of the first ones. The plate
+// as written is "".
+func (d *Dish) AheadOf(variant string) int {
+	s := &d.Specification
+	n := s.PlatedAhead
+	for _, v := range s.Variants {
+		if strings.EqualFold(v.Name, variant) {
+			for _, c := range v.Changes {
+				if c.Kind == "leave-out" && c.Element <= s.PlatedAhead {
+					n--
+				}
+			}
+		}
+	}
+	return n
 }
 
 // Element is one thing put on the plate, in its turn.
@@ -73,7 +105,9 @@ type Element struct {
 	Seconds    int       `json:"seconds" doc:"Time of a practised hand for one plate"`
 	Hands      int       `json:"hands" doc:"People it takes at once, 1 or 2"`
 	LastMoment bool      `json:"last_moment"`
-	Look       string    `json:"look,omitempty" doc:"What it must look like" maxLength:"200"`
+	// OnPlateS is how long it must have been on the plate before that leaves: it thaws there, or sets.
+	OnPlateS int    `json:"on_plate_s,omitempty" doc:"How long it must have been on the plate before that leaves (it thaws, it sets), seconds"`
+	Look     string `json:"look,omitempty" doc:"What it must look like" maxLength:"200"`
 }
 
 // Form is the shape in which an element is put on the plate. Which parameters
@@ -124,6 +158,7 @@ type Variant struct {
 	Name string `json:"name" maxLength:"60"`
 	// Without is what the variant promises to be free of.
 	Without []Allergen `json:"without,omitempty" nullable:"false" doc:"Allergens that this plate must not have"`
+	Diets   []Diet     `json:"diets,omitempty" nullable:"false" doc:"Diets that this plate must suit"`
 	Changes []Change   `json:"changes" nullable:"false"`
 }
 
@@ -152,6 +187,8 @@ func checkSpecification(s finder, spec *Specification) {
 	oneOf(s.at("vessel_temp"), spec.VesselTemp, tempClasses)
 	within(s.at("stand_limit_s"), spec.StandLimitS, 0, 3600)
 	es := spec.Elements
+	within(s.at("plated_ahead"), spec.PlatedAhead, 0, len(es))
+	within(s.at("rack_s"), spec.RackS, 0, 24*3600)
 	if len(es) > 60 {
 		s.at("elements").say("fault.elements", "most", 60, "got", len(es))
 		return
@@ -177,6 +214,7 @@ func checkSpecification(s finder, spec *Specification) {
 		}
 		names[v.Name] = true
 		checkAllergens(g.at("without"), v.Without)
+		checkDiets(g.at("diets"), v.Diets)
 		for k, c := range v.Changes {
 			h := g.at("changes[%d]", k)
 			if c.Element < 1 || c.Element > len(es) {
@@ -206,6 +244,7 @@ func checkElement(g finder, e Element) {
 	}
 	within(g.at("seconds"), e.Seconds, 1, 1800)
 	within(g.at("hands"), e.Hands, 1, 2)
+	within(g.at("on_plate_s"), e.OnPlateS, 0, 3600)
 	within(g.at("at.hour"), e.At.Hour, 0, 12)
 	within(g.at("at.from_centre_mm"), e.At.FromCentreMm, 0, 500)
 	within(g.at("at.x_mm"), e.At.XMm, -500, 500)

@@ -21,6 +21,7 @@ const (
 	DishRecord      Kind = "dish"
 	ServiceRecord   Kind = "service"
 	StockRecord     Kind = "stock"
+	MealRecord      Kind = "meal"
 )
 
 // Key names a record.
@@ -108,6 +109,9 @@ var descriptions = []description{
 	described[Stock]{kind: StockRecord, list: "stock", of: func(d *Data) *[]Stock { return &d.Stock },
 		id: func(x *Stock) string { return x.ID }, check: CheckStock,
 		refers: (*Stock).refers},
+	described[Meal]{kind: MealRecord, list: "meals", of: func(d *Data) *[]Meal { return &d.Meals },
+		id: func(x *Meal) string { return x.ID }, check: CheckMeal,
+		refers: (*Meal).refers},
 }
 
 var byKind = func() map[Kind]description {

@@ -19,6 +19,8 @@ func wholeKitchen(t *testing.T) kitchen.Data {
 	require.NoError(t, err)
 	day := time.Date(2026, 5, 14, 0, 0, 0, 0, time.UTC)
 	d.Services = demo.Services(day)
+	d.Meals = []kitchen.Meal{{ID: "m", Name: "M", Courses: []kitchen.MealCourse{{Name: "One", DueMin: 60,
+		Orders: []kitchen.TableOrder{{Dish: d.Dishes[0].ID, Count: 2}}}}, Without: []string{d.Equipment[0].ID}}}
 	d.Stock = []kitchen.Stock{{ID: "s", Component: d.Components[0].ID, Amount: 1, UseBy: day}}
 	return d
 }

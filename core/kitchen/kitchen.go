@@ -8,6 +8,8 @@
 // be built wrong and is what all other core packages take.
 package kitchen
 
+import "slices"
+
 // Kitchen is the house itself: its name, where its clock stands, and which code
 // of food safety it follows.
 type Kitchen struct {
@@ -20,6 +22,8 @@ type Kitchen struct {
 	ServiceTo   int `json:"service_to" doc:"Last minute of service, after midnight"`
 	// PlatingHands is how many people plate a table unless somebody says otherwise.
 	PlatingHands int `json:"plating_hands" doc:"People at the pass for one table, 1 to 8"`
+	// Diets are what the house says of those that have no meaning by their words alone.
+	Diets []DietRule `json:"diets,omitempty" nullable:"false" doc:"What halal and kosher are in this house"`
 }
 
 // SafetyCode is the code whose limits are shown.
@@ -115,11 +119,21 @@ const (
 	Dehydrator   EquipmentKind = "dehydrator"
 	Churn        EquipmentKind = "churn"
 	Bench        EquipmentKind = "bench"
-	Pass         EquipmentKind = "pass"
+	// SmallWare is what is counted and not cooked on: moulds, rings, pans, trays.
+	SmallWare EquipmentKind = "small-ware"
+	Pass      EquipmentKind = "pass"
 )
 
+// Heats reports whether it makes food hot.
+func (k EquipmentKind) Heats() bool {
+	return slices.Contains([]EquipmentKind{Oven, Burner, Steamer, Fryer, WaterBath, Grill, Plancha, Salamander}, k)
+}
+
+// Chills reports whether food is made or kept cold in it.
+func (k EquipmentKind) Chills() bool { return k == BlastChiller || k == Fridge || k == Freezer }
+
 var equipmentKinds = []EquipmentKind{Oven, Burner, Grill, Plancha, Fryer, WaterBath, Steamer, Salamander, Holding,
-	Fridge, Freezer, BlastChiller, Blender, Mixer, Dehydrator, Churn, Bench, Pass}
+	Fridge, Freezer, BlastChiller, Blender, Mixer, Dehydrator, Churn, Bench, SmallWare, Pass}
 
 // EquipmentKinds lists every kind, in the order in which they are offered.
 func EquipmentKinds() []EquipmentKind { return append([]EquipmentKind(nil), equipmentKinds...) }
@@ -133,6 +147,11 @@ type Equipment struct {
 	Capacity   int           `json:"capacity" doc:"How many units it takes at once"`
 	Unit       string        `json:"unit" doc:"What its room is counted in: shelf, zone, basket, portion" maxLength:"30"`
 	Thermostat *Thermostat   `json:"thermostat,omitempty"`
+	// RinseS is how long whoever used it rinses it, before it is used for something else.
+	RinseS int `json:"rinse_s,omitempty" doc:"Seconds of the hands to rinse it after each use"`
+	// Still is an oven without a fan; RecoverS how long it takes until it is hot again after the door.
+	Still    bool `json:"still,omitempty" doc:"An oven without a fan"`
+	RecoverS int  `json:"recover_s,omitempty" doc:"Seconds until it is hot again after the door was open"`
 }
 
 // Thermostat is for equipment that has one temperature at a time.
@@ -157,7 +176,15 @@ type Vessel struct {
 	RimMm    float64 `json:"rim_mm" doc:"Width of the rim, kept free of food"`
 	HeightMm float64 `json:"height_mm" doc:"From the well's floor to the edge"`
 	Colour   string  `json:"colour,omitempty" doc:"#rrggbb; white enamel when empty"`
+	// Material is what it is made of; WarmC how warm it is put out.
+	Material VesselMaterial `json:"material,omitempty" enum:"porcelain,stoneware,glass,slate,wood,metal" doc:"Porcelain when missing"`
+	WarmC    float64        `json:"warm_c,omitempty" doc:"How warm it is put out, °C; 0 when it comes from the shelf"`
 }
+
+// VesselMaterial is what a vessel is made of.
+type VesselMaterial string
+
+var vesselMaterials = []VesselMaterial{"porcelain", "stoneware", "glass", "slate", "wood", "metal"}
 
 // VesselKind is the shape of a vessel.
 type VesselKind string
@@ -170,6 +197,7 @@ func CheckKitchen(k Kitchen) Faults {
 	f.at("name").name(k.Name)
 	checkZone(f.at("time_zone"), k.TimeZone)
 	oneOf(f.at("safety_code"), k.SafetyCode, []SafetyCode{CodeUKEU, CodeFDA})
+	checkHouseDiets(f.at("diets"), k.Diets)
 	within(f.at("day_from"), k.DayFrom, 0, 1440)
 	within(f.at("service_from"), k.ServiceFrom, 0, 1440)
 	within(f.at("service_to"), k.ServiceTo, 0, 2880)
@@ -219,6 +247,8 @@ func CheckEquipment(e Equipment) Faults {
 	f.at("name").name(e.Name)
 	oneOf(f.at("kind"), e.Kind, equipmentKinds)
 	within(f.at("capacity"), e.Capacity, 1, 10000)
+	within(f.at("rinse_s"), e.RinseS, 0, 1800)
+	within(f.at("recover_s"), e.RecoverS, 0, 1800)
 	if t := e.Thermostat; t != nil {
 		g := f.at("thermostat")
 		within(g.at("low_c"), t.LowC, -60, 600)
@@ -243,5 +273,9 @@ func CheckVessel(v Vessel) Faults {
 	}
 	within(f.at("rim_mm"), v.RimMm, 0, v.WidthMm/2-10)
 	within(f.at("height_mm"), v.HeightMm, 0, 300)
+	if v.Material != "" {
+		oneOf(f.at("material"), v.Material, vesselMaterials)
+	}
+	within(f.at("warm_c"), v.WarmC, 0, 120)
 	return *f.faults
 }

@@ -25,6 +25,11 @@ func (b *Book) Needed(services []Service) Data {
 		for _, u := range c.ByProducts {
 			into(u.Component)
 		}
+		for i := range c.Steps { // what a step comes after must be there for the book to hold together
+			for _, a := range c.Steps[i].Beside {
+				into(a.Component)
+			}
+		}
 	}
 	for i := range services {
 		s := &services[i]

@@ -49,17 +49,20 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 				}
 				order, at := b.suited(lines, best, wishes[g])
 				if at < 0 {
+					for _, x := range b.Undefined(wishes[g].Needs()) {
+						problems = addOnce(problems, message.Of("diet.not-defined", "diet", string(x)))
+					}
 					problems = append(problems, message.Of("orders.nothing-suits", "table", t.Name, "course", course, "without",
-						allergenWords(wishes[g].Without)))
+						wishes[g].Needs().Words()))
 					owed[best]--
 					continue
 				}
-				if len(order.Without) > 0 {
+				if order.Needs().Any() {
 					d := b.dishes[order.Dish]
 					if plate, err := d.Plate(order.Variant); err == nil {
 						if unknown := b.UnknownRecipes(plate); len(unknown) > 0 {
 							problems = addOnce(problems, message.Of("orders.not-known", "table", t.Name, "dish", d.Name,
-								"without", allergenWords(order.Without), "unknown", unknown))
+								"without", order.Needs().Words(), "unknown", unknown))
 						}
 					}
 				}
@@ -71,20 +74,26 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 	for i, t := range s.Tables {
 		if len(t.Orders) > 0 {
 			orders[i] = t.Orders
+			problems = append(problems, b.orderedAgainst(&t)...)
 		}
 	}
 	return orders, append(problems, b.unknownWishes(s)...)
 }
 
-// KnowsWish reports whether some step of what is on a plate has a guest's wish, in large letters or small; nothing is always
-// known.
+// KnowsWish reports whether some step of what is on a plate has each of a guest's wishes, in large letters or small; nothing
+// is always known.
 func (b *Book) KnowsWish(plate []Element, wish string) bool {
-	return wish == "" || slices.ContainsFunc(plate, func(e Element) bool {
-		c := b.components[e.Component]
-		return c != nil && slices.ContainsFunc(c.Steps, func(s Step) bool {
-			return slices.ContainsFunc(s.Doneness, func(d Doneness) bool { return strings.EqualFold(d.Name, wish) })
-		})
-	})
+	for _, w := range Wishes(wish) {
+		if !slices.ContainsFunc(plate, func(e Element) bool {
+			c := b.components[e.Component]
+			return c != nil && slices.ContainsFunc(c.Steps, func(s Step) bool {
+				return slices.ContainsFunc(s.Doneness, func(d Doneness) bool { return strings.EqualFold(d.Name, w) })
+			})
+		}) {
+			return false
+		}
+	}
+	return true
 }
 
 // unknownWishes says which wishes of a service's guests nothing that they may eat knows: they are cooked as written.
@@ -128,8 +137,8 @@ func (b *Book) suited(lines []MenuLine, meant int, n GuestNeed) (o TableOrder, a
 	for k := range lines {
 		i := (meant + k) % len(lines)
 		d := b.dishes[lines[i].Dish]
-		if v, ok := b.VariantFor(d, n.Without); ok {
-			return TableOrder{Dish: d.ID, Count: 1, Variant: v, Doneness: n.Doneness, Without: n.Without}, i
+		if v, ok := b.VariantFor(d, n.Needs()); ok {
+			return TableOrder{Dish: d.ID, Count: 1, Variant: v, Doneness: n.Doneness, Without: n.Without, Diets: n.Diets}, i
 		}
 	}
 	return o, -1
@@ -144,18 +153,11 @@ func addOnce(list []message.Message, m message.Message) []message.Message {
 
 func addOrder(list []TableOrder, o TableOrder) []TableOrder {
 	for i, x := range list {
-		if x.Dish == o.Dish && x.Variant == o.Variant && x.Doneness == o.Doneness && slices.Equal(x.Without, o.Without) {
+		if x.Dish == o.Dish && x.Variant == o.Variant && x.Doneness == o.Doneness && slices.Equal(x.Without, o.Without) &&
+			slices.Equal(x.Diets, o.Diets) {
 			list[i].Count += o.Count
 			return list
 		}
 	}
 	return append(list, o)
-}
-
-func allergenWords(as []Allergen) []string {
-	var out []string
-	for _, a := range as {
-		out = append(out, string(a))
-	}
-	return out
 }

@@ -20,6 +20,15 @@ func (c *Component) refers(to refer) {
 		if s.Section != "" {
 			to(SectionRecord, s.Section, "steps[%d].section", i)
 		}
+		for k, w := range s.Wares {
+			to(EquipmentRecord, w.Equipment, "steps[%d].wares[%d].equipment", i, k)
+		}
+		for k, p := range s.People {
+			to(PersonRecord, p, "steps[%d].people[%d]", i, k)
+		}
+		for k, a := range s.Beside {
+			to(ComponentRecord, a.Component, "steps[%d].beside[%d].component", i, k)
+		}
 	}
 }
 
@@ -50,6 +59,12 @@ func (s *Service) refers(to refer) {
 	}
 	for i, x := range s.Shared {
 		to(ComponentRecord, x.Component, "shared[%d].component", i)
+	}
+	for i, w := range s.Ways {
+		to(ComponentRecord, w.Component, "ways[%d].component", i)
+		if w.Person != "" {
+			to(PersonRecord, w.Person, "ways[%d].person", i)
+		}
 	}
 	for i, h := range s.Helpers {
 		to(PersonRecord, h.Person, "helpers[%d].person", i)

@@ -26,6 +26,8 @@ type Service struct {
 	Shared []SharedBatch `json:"shared,omitempty" nullable:"false"`
 	// PlatingHands is how many people plate a table; 0 for the kitchen's usual number.
 	PlatingHands int `json:"plating_hands,omitempty" doc:"People at the pass for one table, 0 for the kitchen's usual number"`
+	// Ways are how some steps are done otherwise in this service than as written.
+	Ways []Way `json:"ways,omitempty" nullable:"false" doc:"Steps that are done otherwise in this service"`
 	// Helpers work at another section too, for this service.
 	Helpers []Helper `json:"helpers,omitempty" nullable:"false"`
 }
@@ -95,6 +97,10 @@ type ServiceTable struct {
 	Name     string `json:"name" maxLength:"60"`
 	Covers   int    `json:"covers"`
 	SeatedAt int    `json:"seated_at" doc:"Minutes after midnight"`
+	// TablesOf is how many guests sit at each table of a group at a banquet; 0 when the group is one table.
+	TablesOf int `json:"tables_of,omitempty" doc:"Guests at each table of a group at a banquet; its rounds keep them together"`
+	// SecondWaveMin is how many minutes after the first half of its rounds the second goes out; 0 when they follow each other.
+	SecondWaveMin int `json:"second_wave_min,omitempty" doc:"Minutes between the two waves in which the rounds of a group go out; 0 for one"`
 	// Needs of its guests; the others eat as written.
 	Needs []GuestNeed `json:"needs" nullable:"false"`
 	// Orders, when they are known; until then the shares of the menu stand in.
@@ -105,6 +111,7 @@ type ServiceTable struct {
 type GuestNeed struct {
 	Guests   int        `json:"guests"`
 	Without  []Allergen `json:"without,omitempty" nullable:"false"`
+	Diets    []Diet     `json:"diets,omitempty" nullable:"false"`
 	Doneness string     `json:"doneness,omitempty" maxLength:"60"`
 }
 
@@ -116,6 +123,8 @@ type TableOrder struct {
 	Doneness string `json:"doneness,omitempty" maxLength:"60"`
 	// Without names what the guests must not have: their plates are cooked apart.
 	Without []Allergen `json:"without,omitempty" nullable:"false"`
+	// Diets are what they live by; their plates are cooked apart where it is usual.
+	Diets []Diet `json:"diets,omitempty" nullable:"false"`
 }
 
 // Stock is a make-ahead product that is on hand.
@@ -132,6 +141,8 @@ type Stock struct {
 const (
 	// MaxTables is the most tables or groups of a service.
 	MaxTables = 120
+	// MostAtATable is the most guests at one table of a group: plates that go in one round.
+	MostAtATable = 60
 	// MaxCovers is the most guests of a service.
 	MaxCovers = 1000
 )
@@ -143,54 +154,6 @@ func (s *Service) Covers() int {
 		n += t.Covers
 	}
 	return n
-}
-
-// Day is midnight of the service's day in a zone; the date was checked.
-func (s *Service) Day(zone *time.Location) time.Time {
-	d, err := time.ParseInLocation(time.DateOnly, s.Date, zone)
-	if err != nil {
-		panic("kitchen: a service with an unchecked date: " + s.Date)
-	}
-	return d
-}
-
-// At is a minute of the service's day as an instant; minutes may pass midnight. It goes
-// by the clock on the wall, in a night of changing clocks too.
-func (s *Service) At(minute int, zone *time.Location) time.Time {
-	d := s.Day(zone)
-	return time.Date(d.Year(), d.Month(), d.Day(), 0, minute, 0, 0, zone)
-}
-
-// lingers is how long after its last table is seated a service goes on. Common practice, no source.
-const lingers = 2 * time.Hour
-
-// Over reports whether a service has ended: two hours after its last table was seated. One without tables never began.
-func (s *Service) Over(now time.Time, zone *time.Location) bool {
-	last := 0
-	for _, t := range s.Tables {
-		last = max(last, t.SeatedAt)
-	}
-	return len(s.Tables) == 0 || !now.Before(s.At(last, zone).Add(lingers))
-}
-
-// Coming lists the services that are not over.
-func (b *Book) Coming(now time.Time) []Service {
-	var out []Service
-	for _, s := range b.Services() {
-		if !s.Over(now, b.Zone()) {
-			out = append(out, s)
-		}
-	}
-	return out
-}
-
-// Starts is when the first guest is seated, minutes after midnight.
-func (s *Service) Starts() int {
-	first := 48 * 60
-	for _, t := range s.Tables {
-		first = min(first, t.SeatedAt)
-	}
-	return first
 }
 
 // CoursesOf lists the courses that a service's menu has, in the order of the meal.
@@ -222,6 +185,7 @@ func CheckService(s Service) Faults {
 	}
 	within(f.at("first_after_min"), s.FirstAfterMin, 0, 240)
 	within(f.at("course_min"), s.CourseMin, 1, 240)
+	checkWays(f, s.Ways)
 	for i, h := range s.Helpers {
 		g := f.at("helpers[%d]", i)
 		within(g.at("from"), h.From, 0, 48*60)
@@ -257,12 +221,15 @@ func CheckService(s Service) Faults {
 		ids[t.ID] = true
 		g.at("name").name(t.Name)
 		within(g.at("covers"), t.Covers, 1, MaxCovers)
+		within(g.at("tables_of"), t.TablesOf, 0, MostAtATable)
+		within(g.at("second_wave_min"), t.SecondWaveMin, 0, 120)
 		within(g.at("seated_at"), t.SeatedAt, 0, 28*60)
 		guests, plates := 0, 0
 		for k, n := range t.Needs {
 			h := g.at("needs[%d]", k)
 			within(h.at("guests"), n.Guests, 1, MaxCovers)
 			checkAllergens(h.at("without"), n.Without)
+			checkDiets(h.at("diets"), n.Diets)
 			guests += n.Guests
 		}
 		if guests > t.Covers {
@@ -271,6 +238,7 @@ func CheckService(s Service) Faults {
 		for k, o := range t.Orders {
 			within(g.at("orders[%d].count", k), o.Count, 1, MaxCovers)
 			checkAllergens(g.at("orders[%d].without", k), o.Without)
+			checkDiets(g.at("orders[%d].diets", k), o.Diets)
 			plates += o.Count
 		}
 		// A guest has a plate of each course, and a table may share some more.
@@ -352,29 +320,4 @@ func checkAbsent(f finder, days []string) {
 			f.at("[%d]", i).say("fault.date", "got", short(d))
 		}
 	}
-}
-
-// VariantFor is the variant of a dish for a guest who must not have some allergens: ""
-// when the plate as written has none of them. ok is false when neither the plate nor any
-// variant will do.
-func (b *Book) VariantFor(d *Dish, without []Allergen) (variant string, ok bool) {
-	free := func(es []Element) bool {
-		for _, s := range b.DishAllergens(es) {
-			for _, a := range without {
-				if s.Allergen == a {
-					return false
-				}
-			}
-		}
-		return true
-	}
-	if free(d.Specification.Elements) {
-		return "", true
-	}
-	for _, v := range d.Specification.Variants {
-		if free(v.apply(d.Specification.Elements)) {
-			return v.Name, true
-		}
-	}
-	return "", false
 }

@@ -130,7 +130,7 @@ type Planned struct {
 	// Assumed says that its longest is assumed; By is of what kind of thing that is usual, or at which place; the key of
 	// a message.
 	Assumed bool   `json:"assumed"`
-	By      string `json:"by,omitempty" enum:"kind,place,pan"`
+	By      string `json:"by,omitempty" enum:"kind,place,pan,cooked,cooling"`
 	Kind    string `json:"kind,omitempty" doc:"The kind of thing that it is usual for, in words"`
 }
 
@@ -181,10 +181,36 @@ func (c *Component) PlannedHold() Planned {
 		if w.Place == "" {
 			w.Place = u.Place
 		}
-		return Planned{Wait: limited(w, u.Best, u.Longest), Assumed: true, By: "kind", Kind: u.Name}
+		return c.cooled(Planned{Wait: limited(w, u.Best, u.Longest), Assumed: true, By: "kind", Kind: u.Name}, c.lastStep())
 	}
-	return placed(c.Hold)
+	return c.cooled(placed(c.Hold), c.lastStep())
 }
+
+func (c *Component) lastStep() *Step {
+	steps := c.InPhase(PickUp)
+	return &steps[len(steps)-1]
+}
+
+// cooled shortens an assumed wait on the bench to how long the core of what was heated stays hot: a computed limit may shorten a usual
+// one, never lengthen it.
+func (c *Component) cooled(p Planned, after *Step) Planned {
+	w := &p.Wait
+	if w.In != nil || w.Place != "" && w.Place != OnBench || after.Piece == nil || after.Piece.TargetC <= servedC {
+		return p
+	}
+	if s, ok := after.hotFor(servedC); ok && s < *w.Longest {
+		l := max(s, w.Shortest)
+		w.Longest = &l
+		if w.Best != nil && *w.Best > l {
+			w.Best = &l
+		}
+		p.By, p.Kind = "cooling", ""
+	}
+	return p
+}
+
+// servedC is how hot something hot is on the plate at the least, °C: common practice, no source.
+const servedC = 55.0
 
 // PlannedWait is the wait between two steps made to order, as it is planned: at once in the same pan, by its place
 // otherwise.
@@ -194,16 +220,20 @@ func (c *Component) PlannedWait(s *Step, a Predecessor) Planned {
 		return Planned{Wait: a.Wait}
 	}
 	if c.GoesOn(s, a.Step) {
-		w := a.Wait
-		l := w.Shortest + AtOnceS
-		if w.Best == nil {
-			w.Best = &w.Shortest
-		}
-		l = max(l, *w.Best)
-		w.Longest = &l
-		return Planned{Wait: w, Assumed: true, By: "pan"}
+		return atOnce(a.Wait)
 	}
-	return placed(a.Wait)
+	return c.cooled(placed(a.Wait), &c.Steps[i])
+}
+
+// atOnce is a wait that goes on in the same pan.
+func atOnce(w Wait) Planned {
+	l := w.Shortest + AtOnceS
+	if w.Best == nil {
+		w.Best = &w.Shortest
+	}
+	l = max(l, *w.Best)
+	w.Longest = &l
+	return Planned{Wait: w, Assumed: true, By: "pan"}
 }
 
 // GoesOn reports whether a step goes on in the pan, and under the hands, of one that it comes after: as somebody said, and

@@ -207,5 +207,8 @@ func TestWhatIsAssumedIsListed(t *testing.T) {
 	require.Equal(t, 240, *a.Waits[1].Plan.Longest)
 	require.Equal(t, []kitchen.AssumedStep{{Step: "pan", Eyes: 1}, {Step: "sauce", Eyes: 1, GoesOn: true}}, a.Steps)
 	c.Steps[0].Phase, c.Steps[1].Phase = kitchen.Ahead, kitchen.Ahead
+	require.Equal(t, "cooked", c.Assumed().Waits[0].Plan.By, "what was cooked ahead goes on, or is chilled, at once")
+	require.Len(t, c.Assumed().Waits, 1)
+	c.Steps[0].Equipment = nil
 	require.Empty(t, c.Assumed().Waits)
 }

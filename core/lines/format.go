@@ -72,7 +72,7 @@ func pot(p *kitchen.Pot) string {
 }
 
 func said(w kitchen.Wait) bool {
-	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != "" || w.NoLimit || w.In != nil || w.Until != "" || w.Kept != "" ||
+	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != "" || w.NoLimit || w.In != nil || w.Stretch != nil || w.Until != "" || w.Kept != "" ||
 		w.Care != nil
 }
 
@@ -93,6 +93,15 @@ func wait(w kitchen.Wait) string {
 	}
 	if w.NoLimit {
 		out += ", no limit"
+	}
+	if w.Each {
+		out += " for each piece"
+	}
+	if x := w.Stretch; x != nil {
+		out += ", if it must up to " + Say(x.LongestS)
+		if x.In != nil {
+			out += " in the " + string(x.In.Kind)
+		}
 	}
 	if w.In != nil {
 		out += on(w.In)
@@ -148,6 +157,33 @@ func ends(s *kitchen.Step) string {
 	return ", hands " + half(e.InS, e.InEachS) + " to lay in and " + half(e.OutS, e.OutEachS) + " to take out"
 }
 
+// besides says after which step of another component one comes.
+func besides(a kitchen.OtherStep) (out string) {
+	if a.Shortest > 0 {
+		out += "at least " + Say(a.Shortest) + " "
+	}
+	if a.Best != nil {
+		out += "best " + Say(*a.Best) + " "
+	}
+	if a.Longest != nil {
+		out += "at most " + Say(*a.Longest) + " "
+	}
+	if a.NoLimit {
+		out += "no limit "
+	}
+	if a.Place != "" {
+		out += "kept " + map[bool]string{true: "on the "}[a.Place == kitchen.OnBench] + string(a.Place) + " "
+	}
+	if a.Any {
+		out += "taken "
+	}
+	out += "after " + a.Step + " of " + a.Component
+	if a.Pan {
+		out += " in its pan"
+	}
+	return out
+}
+
 func step(c *kitchen.Component, i int) string {
 	s := &c.Steps[i]
 	out := s.Name + ", " + Say(s.Time.Fixed.Likely)
@@ -192,6 +228,9 @@ func step(c *kitchen.Component, i int) string {
 			way, n = "less", -n
 		}
 		out += fmt.Sprintf(", %s %s %s", d.Name, Say(n), way)
+		if d.Ends > 0 {
+			out += fmt.Sprintf(" but for %d at the ends", d.Ends)
+		}
 	}
 	for _, k := range s.Checks {
 		if k.TargetC != nil {
@@ -213,6 +252,9 @@ func step(c *kitchen.Component, i int) string {
 	for _, x := range s.Dangers {
 		out += ", mind " + string(x)
 	}
+	for _, a := range s.Beside {
+		out += ", " + besides(a)
+	}
 	chain := len(s.After) == 1 && i > 0 && s.After[0].Step == c.Steps[i-1].ID || len(s.After) == 0 && i == 0
 	if !chain {
 		var names []string
@@ -223,6 +265,25 @@ func step(c *kitchen.Component, i int) string {
 		for _, n := range names {
 			out += ", after " + n
 		}
+	}
+	for _, w := range s.Wares {
+		out += fmt.Sprintf(", fills %d", max(1, w.Each))
+		if w.For > 0 {
+			out += fmt.Sprintf(" for %d", w.For)
+		}
+		out += " of " + w.Equipment
+		if w.Until != "" {
+			out += " until " + w.Until
+		}
+	}
+	switch s.May {
+	case kitchen.MayAnybody:
+		out += ", anybody may do it"
+	case kitchen.MaySection:
+		out += ", its section alone"
+	}
+	for _, p := range s.People {
+		out += ", only by " + p
 	}
 	if s.Section != "" {
 		out += ", by " + s.Section

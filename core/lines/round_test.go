@@ -215,3 +215,72 @@ func TestBoundsOfLines(t *testing.T) {
 	err := Check("x\n" + strings.Repeat("é", MaxLine+1))
 	require.EqualError(t, err, fmt.Sprintf("text, line 2: expected at most %d characters, got %d", MaxLine, MaxLine+1))
 }
+
+// What comes after a step of another component is read back as it was written, with every wait that may lie between.
+func TestAfterAStepOfAnotherComponentComesBack(t *testing.T) {
+	n := func(v int) *int { return &v }
+	for _, a := range []kitchen.OtherStep{{}, {Pan: true}, {Wait: kitchen.Wait{Shortest: 60}}, {Wait: kitchen.Wait{Longest: n(600)}, Pan: true},
+		{Wait: kitchen.Wait{Shortest: 60, Best: n(90), Longest: n(150), Place: kitchen.OnBench}},
+		{Wait: kitchen.Wait{NoLimit: true, Place: kitchen.Hot}}, {Any: true}, {Any: true, Wait: kitchen.Wait{Longest: n(300)}}} {
+		a.Component, a.Step = "leg-of-lamb", "roast-2"
+		s := kitchen.Step{ID: "make", Name: "make", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)},
+			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
+			PutsIn: []string{}, TakesOut: []string{}, Beside: []kitchen.OtherStep{a}}
+		text := Format(&kitchen.Component{Steps: []kitchen.Step{s}})
+		c, readings := Parse(kitchen.Component{}, text)
+		require.Equal(t, []kitchen.Step{s}, c.Steps, text)
+		for _, r := range readings {
+			require.Nil(t, r.Unsure, r.Line)
+		}
+	}
+	// As a cook would type it.
+	c, _ := Parse(kitchen.Component{}, "to order\nmake the gravy, 3 min, both hands, after roast of leg in its tray\n")
+	require.Equal(t, []kitchen.OtherStep{{Component: "leg", Step: "roast", Pan: true}}, c.Steps[0].Beside)
+	require.Equal(t, "make the gravy", c.Steps[0].Name)
+}
+
+// Who may do a step, and how long something may wait when it must, come back as they were written.
+func TestWhoMayAndHowLongItMayStretchComesBack(t *testing.T) {
+	n := func(v int) *int { return &v }
+	for _, x := range []struct {
+		may    kitchen.May
+		people []string
+		hold   kitchen.Wait
+	}{{kitchen.MayAnybody, nil, kitchen.Wait{}}, {kitchen.MaySection, nil, kitchen.Wait{Longest: n(600), Stretch: &kitchen.Stretched{LongestS: 1500}}},
+		{kitchen.MayNamed, []string{"ana", "ben-2"}, kitchen.Wait{Shortest: 180, Best: n(300), Longest: n(600),
+			Stretch: &kitchen.Stretched{LongestS: 1500, In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1}}}},
+		{kitchen.MayUnsaid, nil, kitchen.Wait{Stretch: &kitchen.Stretched{LongestS: 7200, In: &kitchen.EquipmentNeed{Kind: kitchen.WaterBath, Units: 1}}}}} {
+		s := kitchen.Step{ID: "carve", Name: "carve", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)},
+			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
+			PutsIn: []string{}, TakesOut: []string{}, May: x.may, People: x.people}
+		text := Format(&kitchen.Component{Steps: []kitchen.Step{s}, Hold: x.hold})
+		c, readings := Parse(kitchen.Component{}, text)
+		require.Equal(t, []kitchen.Step{s}, c.Steps, text)
+		require.Equal(t, x.hold, c.Hold, text)
+		for _, r := range readings {
+			require.Nil(t, r.Unsure, r.Line)
+		}
+	}
+}
+
+// The ends of a joint come back as they were written.
+func TestTheEndsOfAJointComeBack(t *testing.T) {
+	c, _ := Parse(kitchen.Component{}, "to order\nroast, 20 min, nobody, in the oven at 180, well done 10 min more but for 2 at the ends, rare 5 min less\n")
+	require.Equal(t, []kitchen.Doneness{{Name: "well done", Seconds: 600, Ends: 2}, {Name: "rare", Seconds: -300}}, c.Steps[0].Doneness)
+	again, _ := Parse(kitchen.Component{}, Format(&c))
+	require.Equal(t, c.Steps, again.Steps)
+}
+
+// A limit for each piece, and the small ware that a step fills, come back as they were written.
+func TestPiecesAndWaresComeBack(t *testing.T) {
+	text := "ahead\nfill, 5 min, both hands, fills 1 of moulds until turn-out, fills 1 for 8 of trays\nwait, at most 25 s for each piece\n" +
+		"turn out, 20 s, both hands\n"
+	c, readings := Parse(kitchen.Component{}, text)
+	for _, r := range readings {
+		require.Nil(t, r.Unsure, r.Line)
+	}
+	require.Equal(t, []kitchen.Ware{{Equipment: "moulds", Each: 1, Until: "turn-out"}, {Equipment: "trays", For: 8}}, c.Steps[0].Wares)
+	require.True(t, c.Steps[1].After[0].Each)
+	again, _ := Parse(kitchen.Component{}, Format(&c))
+	require.Equal(t, c.Steps, again.Steps, Format(&c))
+}

@@ -26,6 +26,18 @@ func (r *reader) unsureWait() *message.Message {
 }
 
 func readWait(r *reader) (w kitchen.Wait) {
+	if r.take(eachPiece) != nil {
+		w.Each = true
+		r.saw(message.Of("line.each-piece"))
+	}
+	if m := r.take(ifItMust); m != nil {
+		long, _ := Seconds(m[1])
+		w.Stretch = &kitchen.Stretched{LongestS: long}
+		if kind := kitchen.EquipmentKind(strings.ReplaceAll(m[2], " ", "-")); slices.Contains(kitchen.EquipmentKinds(), kind) {
+			w.Stretch.In = &kitchen.EquipmentNeed{Kind: kind, Units: 1}
+		}
+		r.saw(message.Of("line.stretch", "long", message.Length(long)))
+	}
 	if m := r.take(care); m != nil {
 		seconds, _ := Seconds(m[2])
 		every, _ := Seconds(m[3])
@@ -110,6 +122,15 @@ func readPot(r *reader) *kitchen.Pot {
 func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 	s := kitchen.Step{Phase: phase, Hands: kitchen.Both, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
 		Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{}, TakesOut: []string{}}
+	for _, m := range r.takeAll(fills) {
+		w := kitchen.Ware{Equipment: m[3], Until: m[4]}
+		if w.Each = int(number(m[1])); m[2] != "" {
+			w.Each, w.For = 0, int(number(m[2]))
+		}
+		s.Wares = append(s.Wares, w)
+		r.saw(message.Of("line.fills", "what", m[3]))
+	}
+	r.may(&s)
 	if m := r.take(section); m != nil {
 		s.Section = m[1]
 		r.saw(message.Of("line.section", "section", m[1]))
@@ -140,7 +161,7 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 			said = message.Of("line.less-long", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
 			d = -d
 		}
-		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d})
+		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d, Ends: int(number(m[4]))})
 		r.saw(said)
 	}
 	r.equipment(&s)
@@ -159,6 +180,23 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		s.Ends = s.UsualEnds()
 	}
 	return s
+}
+
+// may takes who may do a step.
+func (r *reader) may(s *kitchen.Step) {
+	switch {
+	case r.take(anybody) != nil:
+		s.May = kitchen.MayAnybody
+		r.saw(message.Of("line.anybody"))
+	case r.take(ownPeople) != nil:
+		s.May = kitchen.MaySection
+		r.saw(message.Of("line.section-alone"))
+	default:
+		for _, m := range r.takeAll(onlyBy) {
+			s.May, s.People = kitchen.MayNamed, append(s.People, m[1])
+			r.saw(message.Of("line.only-by", "who", m[1]))
+		}
+	}
 }
 
 // hands takes what a line says of the hands at the ends of a step and inside it. Who says that has an eye on it between,
@@ -248,10 +286,32 @@ func (r *reader) words(s *kitchen.Step) {
 		s.Dangers = append(s.Dangers, kitchen.Danger(m[1]))
 		r.saw(message.Of("line.mind", "danger", m[1]))
 	}
+	for _, m := range r.takeAll(afterOf) {
+		s.Beside = append(s.Beside, r.beside(m))
+	}
 	for _, m := range r.takeAll(after) {
 		s.After = append(s.After, kitchen.Predecessor{Step: m[1]})
 		r.saw(message.Of("line.after", "step", m[1]))
 	}
+}
+
+// beside reads that a step comes after a step of another component, with the wait between.
+func (r *reader) beside(m []string) kitchen.OtherStep {
+	a := kitchen.OtherStep{Component: m[7], Step: m[6], Pan: m[8] != "", Any: strings.HasPrefix(m[0], "taken ") || strings.Contains(m[0], " taken after ")}
+	a.Shortest, _ = Seconds(m[1])
+	for i, to := range []**int{&a.Best, &a.Longest} {
+		if v, ok := Seconds(m[i+2]); ok {
+			*to = &v
+		}
+	}
+	a.NoLimit = m[4] != ""
+	a.Place = kitchen.Place(strings.TrimPrefix(m[5], "on the "))
+	if a.Pan {
+		r.saw(message.Of("line.after-pan", "step", a.Step, "component", a.Component))
+	} else {
+		r.saw(message.Of("line.after-of", "step", a.Step, "component", a.Component))
+	}
+	return a
 }
 
 // byItself is where something goes by itself.

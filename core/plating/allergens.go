@@ -37,11 +37,11 @@ func (p *Plate) takeOuts(b *kitchen.Book, ls []laid) {
 	}
 }
 
-// allergens finds what a variant promised to be without, and names what brings it in.
+// promises finds what a variant promised to be without, and names what brings it in.
 // It says only that the recipes have none of it, and only where all of them were entered:
 // never that the plate is free of it.
-func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen) {
-	if len(without) == 0 {
+func (p *Plate) promises(b *kitchen.Book, ls []laid, promised kitchen.Needs) {
+	if !promised.Any() {
 		return
 	}
 	var unknown []string
@@ -53,22 +53,35 @@ func (p *Plate) allergens(b *kitchen.Book, ls []laid, without []kitchen.Allergen
 			}
 		}
 	}
-	for _, a := range without {
-		clean, seen := len(unknown) == 0, map[string]bool{}
+	code := b.Kitchen().SafetyCode
+	// brings says what is against some needs, and reports whether anything is.
+	brings := func(n kitchen.Needs) bool {
+		found, seen := false, map[string]bool{}
 		for i := range ls {
-			if c := ls[i].comp; !seen[c.ID] {
-				seen[c.ID] = true
-				for _, s := range b.Allergens(c.ID) {
-					if s.Allergen == a {
-						clean = false
-						p.say("allergen", "fault", i+1, float64(i+1), "plate.brings-in", "what", c.Name, "allergen",
-							kitchen.AllergenTitle(a, b.Kitchen().SafetyCode), "from", s.From)
-					}
-				}
+			c := ls[i].comp
+			if seen[c.ID] {
+				continue
+			}
+			seen[c.ID] = true
+			for _, s := range b.Against([]kitchen.Element{{Component: c.ID}}, n) {
+				found = true
+				p.say("allergen", "fault", i+1, float64(i+1), "plate.brings-in", "what", c.Name, "allergen", s.Named(code), "from", s.From)
 			}
 		}
-		if clean {
-			p.say("allergen", "good", 0, 0, "plate.none-of-it", "allergen", kitchen.AllergenTitle(a, b.Kitchen().SafetyCode))
+		return found
+	}
+	for _, a := range promised.Without {
+		if !brings(kitchen.Needs{Without: []kitchen.Allergen{a}}) && len(unknown) == 0 {
+			p.say("allergen", "good", 0, 0, "plate.none-of-it", "allergen", kitchen.AllergenTitle(a, code))
+		}
+	}
+	for _, d := range promised.Diets {
+		n := kitchen.Needs{Diets: []kitchen.Diet{d}}
+		switch {
+		case len(b.Undefined(n)) > 0:
+			p.say("allergen", "fault", 0, 0, "diet.not-defined", "diet", string(d))
+		case !brings(n) && len(unknown) == 0:
+			p.say("allergen", "good", 0, 0, "plate.suits", "diet", string(d))
 		}
 	}
 }

@@ -33,7 +33,7 @@ func (p *Plate) say(kind, state string, element int, value float64, key string, 
 }
 
 // examine measures the plate and looks for faults. The worst come first.
-func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid, without []kitchen.Allergen) {
+func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid, promised kitchen.Needs) {
 	if len(ls) == 0 {
 		p.say("empty", "mind", 0, 0, "plate.empty")
 		return
@@ -47,7 +47,7 @@ func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specif
 	p.temperatures(ls)
 	p.wetUnderCrisp(spec, ls)
 	p.takeOuts(b, ls)
-	p.allergens(b, ls, without)
+	p.promises(b, ls, promised)
 	rank := map[string]int{"fault": 0, "mind": 1, "good": 2}
 	slices.SortStableFunc(p.Findings, func(a, b Finding) int { return rank[a.State] - rank[b.State] })
 }

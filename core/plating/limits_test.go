@@ -32,7 +32,7 @@ func drawn(t *testing.T, change func(*kitchen.Data), es ...kitchen.Element) *Pla
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	x, _ := b.Dish("d")
-	return Draw(b, &x.Specification, x.Specification.Elements)
+	return Draw(b, &x.Specification, x.Specification.Elements, kitchen.Needs{})
 }
 
 // state is that of the first finding of a kind; "" when there is none.

@@ -65,7 +65,7 @@ func Place(a kitchen.At) Point {
 
 // Draw computes the plate of a list of elements (a dish as written, or a variant that is
 // to be without some allergens).
-func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Element, without ...kitchen.Allergen) *Plate {
+func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Element, promised kitchen.Needs) *Plate {
 	v, _ := b.Vessel(spec.Vessel)
 	p := &Plate{WidthMm: v.WidthMm, DepthMm: depthOf(v), Elements: []Drawn{}, Findings: []Finding{}}
 	p.Outer, p.Well = outlines(v)
@@ -80,7 +80,7 @@ func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Eleme
 		p.HighMm = math.Max(p.HighMm, p.Elements[i].TopMm)
 		p.Seconds += elements[i].Seconds
 	}
-	p.examine(b, v, spec, ls, without)
+	p.examine(b, v, spec, ls, promised)
 	return p
 }
 

@@ -124,7 +124,7 @@ func book(t testing.TB) *kitchen.Book {
 func TestDemoPlatesAreSound(t *testing.T) {
 	b := book(t)
 	for _, d := range b.Dishes() {
-		p := Draw(b, &d.Specification, d.Specification.Elements)
+		p := Draw(b, &d.Specification, d.Specification.Elements, kitchen.Needs{})
 		sum := 0.0
 		for _, e := range p.Elements {
 			sum += e.GramsG
@@ -156,7 +156,7 @@ func TestFindings(t *testing.T) {
 	change := func(f func(es []kitchen.Element)) *Plate {
 		es := append([]kitchen.Element(nil), hake.Specification.Elements...)
 		f(es)
-		return Draw(b, &hake.Specification, es)
+		return Draw(b, &hake.Specification, es, kitchen.Needs{})
 	}
 	require.Contains(t, finding(change(func(es []kitchen.Element) { es[1].At = kitchen.At{XMm: 120} }), "edge"), "Pressed potato reaches")
 	require.Contains(t, finding(change(func(es []kitchen.Element) { es[1].At = kitchen.At{XMm: 80} }), "rim"), "mm on the rim")
@@ -188,7 +188,7 @@ func TestTakeOutsThatStayIn(t *testing.T) {
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	fowl, _ := b.Dish("guinea-fowl-barley")
-	p := Draw(b, &fowl.Specification, fowl.Specification.Elements)
+	p := Draw(b, &fowl.Specification, fowl.Specification.Elements, kitchen.Needs{})
 	require.True(t, strings.Contains(finding(p, "take-out"), "twine goes in and is never taken out"))
 }
 
@@ -204,7 +204,7 @@ func BenchmarkPlateOf25(b *testing.B) {
 	}
 	d, _ := bk.Dish("hake-cider-butter")
 	for b.Loop() {
-		Draw(bk, &d.Specification, es)
+		Draw(bk, &d.Specification, es, kitchen.Needs{})
 	}
 }
 
@@ -222,7 +222,7 @@ func TestSVGReadBack(t *testing.T) {
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
 	hake, _ := b.Dish("hake-cider-butter")
-	raw := Draw(b, &hake.Specification, hake.Specification.Elements).SVG(hake.Name)
+	raw := Draw(b, &hake.Specification, hake.Specification.Elements, kitchen.Needs{}).SVG(hake.Name)
 	var read struct {
 		Width  string `xml:"width,attr"`
 		Height string `xml:"height,attr"`

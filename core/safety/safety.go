@@ -1,10 +1,10 @@
 // Package safety compares a component's steps and waits with the published limits of the
-// kitchen's food-safety code. What it finds is advice, not a verdict: it names the code,
-// its section and the numbers, and never says that food is safe. Local law, the kitchen's
+// kitchen's food-safety code, and names the dangers of the work. What it finds is advice, not a verdict: it names the code,
+// its section, the numbers and what usually is done, and never says that food is safe. Local law, the kitchen's
 // own food-safety plan and licensed practice come first.
 //
-// Sources: FDA Food Code 2022; guidance of the Food Standards Agency, Regulations (EC)
-// 852/2004 and 853/2004. All values from memory.
+// Sources: FDA Food Code 2022; guidance of the Food Standards Agency, the Food Safety and Hygiene (England) Regulations
+// (SI 2013/2996), Regulations (EC) 852/2004 and 853/2004. All values from memory.
 package safety
 
 import (
@@ -19,148 +19,144 @@ import (
 // empty).
 type Limit struct {
 	Step    string          `json:"step"`
+	Subject Subject         `json:"subject"`
 	Code    string          `json:"code"`
-	Section string          `json:"section"`
+	Section string          `json:"section" doc:"Of the code; empty for common practice"`
 	Said    message.Message `json:"said"`
+	Usual   message.Message `json:"usual" doc:"What usually is done"`
 	State   string          `json:"state" enum:"mind,fault" doc:"fault: what is written goes past the limit"`
 }
 
-// hot is equipment that makes food hot.
-var hot = []kitchen.EquipmentKind{kitchen.Oven, kitchen.Burner, kitchen.Steamer, kitchen.Fryer, kitchen.WaterBath, kitchen.Grill,
-	kitchen.Plancha, kitchen.Salamander}
-
-// cold is where food is made or kept cold.
-var cold = []kitchen.EquipmentKind{kitchen.BlastChiller, kitchen.Fridge, kitchen.Freezer}
-
-// code has the limits of one code.
-type code struct {
-	name                                 string
-	cooling, holding, reheating, poultry string // sections
-	cool, hold, reheat                   message.Message
-	coolMost                             time.Duration
-	holdMost                             time.Duration // below the holding temperature, once
-	holdAt                               float64       // the holding temperature, °C
-	keepMost                             time.Duration // chilled ready-to-eat food, 0 when the code has no number
-	keepSection, rawFishSection          string
-	keep, rawFish                        message.Message
+// finder gathers what bears on one component.
+type finder struct {
+	code  *code
+	under kitchen.SafetyCode
+	c     *kitchen.Component
+	book  *kitchen.Book
+	out   []Limit
 }
 
-func codeOf(c kitchen.SafetyCode) code {
-	if c == kitchen.CodeFDA {
-		return code{name: "FDA Food Code 2022", cooling: "3-501.14", holding: "3-501.16 and 3-501.19", reheating: "3-403.11", poultry: "3-401.11",
-			cool: message.Of("safety.fda-cooling"), coolMost: 6 * time.Hour,
-			hold: message.Of("safety.fda-holding"), holdMost: 4 * time.Hour, holdAt: 57,
-			reheat:   message.Of("safety.fda-reheating"),
-			keepMost: 7 * 24 * time.Hour, keepSection: "3-501.17", keep: message.Of("safety.fda-keeping"),
-			rawFish: message.Of("safety.fda-raw-fish"), rawFishSection: "3-402.11"}
-	}
-	return code{name: "UK and EU practice", cooling: "FSA guidance on chilling", holding: "FSA guidance on hot holding",
-		reheating: "FSA guidance on reheating", poultry: "FSA guidance on cooking",
-		cool: message.Of("safety.uk-cooling"), coolMost: 90 * time.Minute,
-		hold: message.Of("safety.uk-holding"), holdMost: 2 * time.Hour, holdAt: 63,
-		reheat:  message.Of("safety.uk-reheating"),
-		rawFish: message.Of("safety.uk-raw-fish"), rawFishSection: "Regulation (EC) 853/2004"}
-}
-
-// Limits returns what bears on a component under a code, in the order of its steps.
-func Limits(c *kitchen.Component, under kitchen.SafetyCode) []Limit {
-	k := codeOf(under)
-	out := []Limit{}
-	add := func(step, section, state string, said message.Message) {
-		out = append(out, Limit{step, k.name, section, said, state})
-	}
+// Limits returns what bears on a component under its kitchen's code, in the order of its steps: what can make a guest ill first, then
+// the dangers of the work.
+func Limits(b *kitchen.Book, c *kitchen.Component) []Limit {
+	under := b.Kitchen().SafetyCode
+	f := &finder{code: codeOf(under), under: under, c: c, book: b, out: []Limit{}}
 	steps := append(c.InPhase(kitchen.Ahead), c.InPhase(kitchen.PickUp)...)
 	for i := range steps {
 		s := &steps[i]
-		likely := time.Duration(s.Time.For(1).Likely) * time.Second
-		if slices.Contains(s.Dangers, "cooling") || on(s, cold) && afterHeat(c, s) {
-			switch {
-			case on(s, []kitchen.EquipmentKind{kitchen.BlastChiller}) && likely > k.coolMost:
-				add(s.ID, k.cooling, "fault", message.Of("safety.cooling-takes", "limit", k.cool, "takes", lengthOf(likely)))
-			default:
-				add(s.ID, k.cooling, "mind", message.Of("safety.cooling", "limit", k.cool))
-			}
-		}
-		if slices.Contains(s.Dangers, "reheating") || s.Phase == kitchen.PickUp && on(s, hot) && fromCold(c, s) {
-			add(s.ID, k.reheating, "mind", message.Of("safety.reheating", "limit", k.reheat))
-		}
-		if slices.Contains(s.Dangers, "raw-poultry") && on(s, hot) {
-			add(s.ID, k.poultry, "mind", message.Of("safety.poultry", "limit", poultry(under, s)))
-		}
-		if slices.Contains(s.Dangers, "raw-fish") && !on(s, hot) {
-			add(s.ID, k.rawFishSection, "mind", message.Of("safety.raw-fish", "limit", k.rawFish))
-		}
-		for _, a := range s.After {
-			if w := c.PlannedWait(s, a).Wait; heldHot(&w) {
-				holding(add, k, s.ID, w)
-			}
-		}
+		f.temperatures(s)
+		f.animals(s)
+		f.waits(s)
+		f.work(s)
 	}
-	if w := c.PlannedHold().Wait; heldHot(&w) {
-		holding(add, k, "", w)
-	}
-	if keeps := time.Duration(c.ShelfLifeH * float64(time.Hour)); k.keepMost > 0 && c.Store == kitchen.Chilled && keeps > k.keepMost {
-		add("", k.keepSection, "fault", message.Of("safety.kept", "limit", k.keep, "written", lengthOf(keeps)))
-	}
-	return out
+	f.kept()
+	f.bought()
+	return f.out
 }
 
-// heldHot reports whether something is held hot while it waits: it was said to be, or it stands in something that makes or
-// keeps food hot.
-func heldHot(w *kitchen.Wait) bool {
-	return w.Place == kitchen.Hot || w.In != nil && (w.In.Kind == kitchen.Holding || slices.Contains(hot, w.In.Kind))
-}
-
-func holding(add func(step, section, state string, said message.Message), k code, step string, w kitchen.Wait) {
-	switch enough := w.In != nil && w.In.SetpointC != nil && *w.In.SetpointC >= k.holdAt; {
-	case enough: // it stands in something that keeps it hot: that has no limit
-		add(step, k.holding, "mind", message.Of("safety.holding", "limit", k.hold))
-	case w.NoLimit:
-		add(step, k.holding, "fault", message.Of("safety.holding-no-limit", "limit", k.hold))
-	case w.Longest != nil && time.Duration(*w.Longest)*time.Second > k.holdMost:
-		add(step, k.holding, "fault", message.Of("safety.holding-waits", "limit", k.hold, "may", message.Rough(*w.Longest)))
-	default:
-		add(step, k.holding, "mind", message.Of("safety.holding", "limit", k.hold))
+// say adds a finding of the kitchen's code, or of common practice for the dangers of the work.
+func (f *finder) say(step, state string, on Subject, said message.Message) {
+	r, own := f.code.rules[on]
+	l := Limit{Step: step, Subject: on, Code: f.code.name, State: state, Said: said}
+	if !own {
+		r, l.Code = work[on], practice
+	}
+	l.Section, l.Usual = r.section, r.usual
+	if !slices.ContainsFunc(f.out, func(x Limit) bool { return x.Step == step && x.Subject == on && x.Said.Text == said.Text }) {
+		f.out = append(f.out, l)
 	}
 }
 
-// equals are temperatures and times that UK practice takes as equal to 70 °C for 2 min.
-var equals = []struct {
-	c    float64
-	long time.Duration
-}{{60, 45 * time.Minute}, {65, 10 * time.Minute}, {70, 2 * time.Minute}, {75, 30 * time.Second}, {80, 6 * time.Second}}
+func (f *finder) limit(on Subject) message.Message { return f.code.rules[on].limit }
 
-// poultry says the cooking limit, and what the step's own setpoint would need.
-func poultry(under kitchen.SafetyCode, s *kitchen.Step) message.Message {
-	if under == kitchen.CodeFDA {
-		return message.Of("safety.fda-poultry")
-	}
-	usual := message.Of("safety.uk-poultry")
-	if s.Equipment == nil || s.Equipment.SetpointC == nil || *s.Equipment.SetpointC >= 70 {
-		return usual
-	}
-	at, best := *s.Equipment.SetpointC, time.Duration(0)
-	for _, e := range equals {
-		if e.c <= at {
-			best = e.long
+// temperatures finds cooling after cooking and reheating.
+func (f *finder) temperatures(s *kitchen.Step) {
+	likely := time.Duration(s.Time.For(1).Likely) * time.Second
+	if slices.Contains(s.Dangers, "cooling") || chills(s) && f.afterHeat(s) {
+		switch {
+		case s.Equipment != nil && s.Equipment.Kind == kitchen.BlastChiller && likely > f.code.coolMost:
+			f.say(s.ID, "fault", Cooling, message.Of("safety.cooling-takes", "limit", f.limit(Cooling), "takes", lengthOf(likely)))
+		default:
+			f.say(s.ID, "mind", Cooling, message.Of("safety.cooling", "limit", f.limit(Cooling)))
 		}
 	}
-	if best == 0 {
-		return message.Of("safety.uk-poultry-below", "limit", usual)
+	if slices.Contains(s.Dangers, "reheating") || s.Phase == kitchen.PickUp && heats(s) && f.fromCold(s) {
+		f.say(s.ID, "mind", Reheating, message.Of("safety.reheating", "limit", f.limit(Reheating)))
 	}
-	return message.Of("safety.uk-poultry-at", "limit", usual, "celsius", at, "long", lengthOf(best))
+}
+
+// work finds the dangers of the work itself.
+func (f *finder) work(s *kitchen.Step) {
+	for _, d := range s.Dangers {
+		switch d {
+		case "hot-fat", "caramel":
+			f.say(s.ID, "mind", HotFat, work[HotFat].limit)
+		case "steam":
+			f.say(s.ID, "mind", Steam, work[Steam].limit)
+		case "blade":
+			f.say(s.ID, "mind", Blade, work[Blade].limit)
+		case "heavy-tray":
+			f.say(s.ID, "mind", Lifting, work[Lifting].limit)
+		case "fumes":
+			f.say(s.ID, "mind", Fumes, work[Fumes].limit)
+		case "flame":
+			f.say(s.ID, "mind", Flame, work[Flame].limit)
+		}
+	}
+	if s.Equipment != nil && s.Equipment.Kind == kitchen.Fryer {
+		f.say(s.ID, "mind", HotFat, work[HotFat].limit)
+	}
+	if heats(s) && kitchen.WordIn(s.Name, flaming) != "" {
+		f.say(s.ID, "mind", Flame, work[Flame].limit)
+	}
+	if kitchen.WordIn(s.Name, pressured) != "" {
+		f.say(s.ID, "mind", Pressure, work[Pressure].limit)
+	}
+	if heats(s) && (f.stings(s, peppers, fried) || f.stings(s, vinegars, boiled)) {
+		f.say(s.ID, "mind", Fumes, work[Fumes].limit)
+	}
+}
+
+var (
+	flaming   = []string{"flame", "flambé", "flambe", "burn off", "set alight", "deglaze with brandy", "deglaze with cognac", "ignite"}
+	pressured = []string{"pressure cook", "pressure cooker", "pressure", "under pressure"}
+	peppers   = []string{"chilli", "chillies", "chili", "cayenne", "hot pepper", "dried peppers", "mustard oil", "horseradish"}
+	fried     = []string{"toast", "fry", "char", "burn", "infuse", "bloom"}
+	vinegars  = []string{"vinegar", "vinegars", "wine vinegar", "cider vinegar"}
+	boiled    = []string{"reduce", "boil", "deglaze"}
+)
+
+// stings reports whether a step heats one of some things in one of some ways, as its name says it or what is bought for it.
+func (f *finder) stings(s *kitchen.Step, things, ways []string) bool {
+	return kitchen.WordIn(s.Name, ways) != "" && (kitchen.WordIn(s.Name, things) != "" || f.hasWord(things))
+}
+
+// hasWord reports whether the component's name, or what is bought for it, has one of some words.
+func (f *finder) hasWord(list []string) bool { return f.word(list) != "" }
+
+// word is the first of some words in the component's name or in what is bought for it.
+func (f *finder) word(list []string) string {
+	if w := kitchen.WordIn(f.c.Name, list); w != "" {
+		return w
+	}
+	for i := range f.c.Ingredients {
+		if w := kitchen.WordIn(f.c.Ingredients[i].Name, list); w != "" {
+			return w
+		}
+	}
+	return ""
 }
 
 func lengthOf(d time.Duration) message.Rough { return message.Rough(d / time.Second) }
 
-func on(s *kitchen.Step, kinds []kitchen.EquipmentKind) bool {
-	return s.Equipment != nil && slices.Contains(kinds, s.Equipment.Kind)
-}
+func heats(s *kitchen.Step) bool { return s.Equipment != nil && s.Equipment.Kind.Heats() }
+
+func chills(s *kitchen.Step) bool { return s.Equipment != nil && s.Equipment.Kind.Chills() }
 
 // afterHeat reports whether what comes right before a step made the food hot.
-func afterHeat(c *kitchen.Component, s *kitchen.Step) bool {
+func (f *finder) afterHeat(s *kitchen.Step) bool {
 	for _, a := range s.After {
-		if i := c.StepIndex(a.Step); i >= 0 && on(&c.Steps[i], hot) {
+		if i := f.c.StepIndex(a.Step); i >= 0 && heats(&f.c.Steps[i]) {
 			return true
 		}
 	}
@@ -168,21 +164,21 @@ func afterHeat(c *kitchen.Component, s *kitchen.Step) bool {
 }
 
 // fromCold reports whether a step to order begins with something that was kept cold.
-func fromCold(c *kitchen.Component, s *kitchen.Step) bool {
-	if c.Store != kitchen.Chilled && c.Store != kitchen.Frozen {
+func (f *finder) fromCold(s *kitchen.Step) bool {
+	if f.c.Store != kitchen.Chilled && f.c.Store != kitchen.Frozen {
 		return false
 	}
 	for _, a := range s.After {
-		if i := c.StepIndex(a.Step); i >= 0 && c.Steps[i].Phase == kitchen.PickUp {
+		if i := f.c.StepIndex(a.Step); i >= 0 && f.c.Steps[i].Phase == kitchen.PickUp {
 			return false
 		}
 	}
-	return wasCooked(c)
+	return f.wasCooked()
 }
 
-func wasCooked(c *kitchen.Component) bool {
-	for _, s := range c.InPhase(kitchen.Ahead) {
-		if on(&s, hot) {
+func (f *finder) wasCooked() bool {
+	for _, s := range f.c.InPhase(kitchen.Ahead) {
+		if heats(&s) {
 			return true
 		}
 	}

@@ -19,6 +19,7 @@ type Draw struct {
 	ByBatch   int       // number of that batch, 0 for a dish
 	At        time.Time // when it has to be there
 	Until     time.Time // how long it is drawn from
+	Last      time.Time // when it is last wanted at the stove, or on a plate
 	Portions  int
 	Amount    *big.Rat // in the component's unit, reserve included
 }
@@ -43,6 +44,7 @@ type Batch struct {
 	For       []Part
 	NeedBy    time.Time // when its first draw needs it
 	LastUse   time.Time // when its last draw ends
+	LastFire  time.Time // when it is last wanted at the stove, or on a plate
 }
 
 // FromStock is what is taken from a product on hand.
@@ -79,7 +81,8 @@ type Amounts struct {
 	Credits     []Credit
 	Problems    []message.Message
 
-	made map[string]float64
+	made  map[string]float64
+	fired func(service, component string) (time.Time, bool)
 }
 
 // maxBatches bounds the batches of one component: more is a slip of the pen, and each
@@ -95,10 +98,12 @@ const serviceLasts = 2 * time.Hour
 // each as large as the component says, and used until their shelf life ends: a batch may
 // serve several services. What a batch takes of other components is reckoned the same
 // way, and has to be there span before the batch is needed. made says what a batch that
-// is finished really gave, by its id. Services that a caller does not want to plan it
+// is finished really gave, by its id; fired when a component is first wanted in a service,
+// by a plan that was told, where there is one. Services that a caller does not want to plan it
 // leaves out.
-func Reckon(b *kitchen.Book, services []kitchen.Service, span func(*kitchen.Component) time.Duration, made map[string]float64) *Amounts {
-	a := &Amounts{made: made}
+func Reckon(b *kitchen.Book, services []kitchen.Service, span func(*kitchen.Component) time.Duration, made map[string]float64,
+	fired func(service, component string) (time.Time, bool)) *Amounts {
+	a := &Amounts{made: made, fired: fired}
 	zone := b.Zone()
 	byComponent := map[string][]Draw{}
 	for i := range services {
@@ -118,52 +123,6 @@ func Reckon(b *kitchen.Book, services []kitchen.Service, span func(*kitchen.Comp
 	}
 	a.shop(b)
 	return a
-}
-
-// ofService adds up a service's plates by component.
-func (a *Amounts) ofService(b *kitchen.Book, s *kitchen.Service, zone *time.Location) []Draw {
-	orders, problems := b.TableOrders(s)
-	for _, p := range problems {
-		a.Problems = append(a.Problems, message.Of("service.problem", "service", s.Name, "problem", p))
-	}
-	if len(s.Tables) == 0 {
-		return nil
-	}
-	last := 0
-	for _, t := range s.Tables {
-		last = max(last, t.SeatedAt)
-	}
-	at, until := s.At(s.Starts(), zone), s.At(last, zone).Add(serviceLasts)
-	reserve := new(big.Rat).Add(big.NewRat(1, 1), share(Exact(s.ReservePercent)))
-	type key struct{ component, dish string }
-	index := map[key]int{}
-	var out []Draw
-	for _, table := range orders {
-		for _, o := range table {
-			d, _ := b.Dish(o.Dish)
-			elements, err := d.Plate(o.Variant)
-			if err != nil {
-				continue // a Book's services name variants that are there
-			}
-			counted := map[string]bool{}
-			for _, e := range elements {
-				k := key{e.Component, d.ID}
-				i, ok := index[k]
-				if !ok {
-					i = len(out)
-					index[k] = i
-					out = append(out, Draw{Component: e.Component, Service: s.ID, By: d.ID, At: at, Until: until, Amount: new(big.Rat)})
-				}
-				if !counted[e.Component] {
-					counted[e.Component] = true
-					out[i].Portions += o.Count
-				}
-				each := new(big.Rat).Mul(Exact(e.Amount), big.NewRat(int64(o.Count), 1))
-				out[i].Amount.Add(out[i].Amount, each.Mul(each, reserve))
-			}
-		}
-	}
-	return out
 }
 
 // usersFirst orders the components so that each comes before what goes into it.
@@ -193,7 +152,7 @@ func usersFirst(b *kitchen.Book) []string {
 // make serves a component's draws from what is on hand and from batches, and returns
 // what those batches draw in their turn.
 func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span func(*kitchen.Component) time.Duration) []Draw {
-	slices.SortStableFunc(draws, func(x, y Draw) int { return x.At.Compare(y.At) })
+	slices.SortStableFunc(draws, byTime)
 	var stock []FromStock
 	for _, s := range b.Stock() {
 		if s.Component == c.ID {
@@ -203,6 +162,7 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 	slices.SortStableFunc(stock, func(x, y FromStock) int { return x.Stock.UseBy.Compare(y.Stock.UseBy) })
 	ahead := len(c.InPhase(kitchen.Ahead)) > 0 || len(c.Ingredients) > 0
 	yield, shelf := Exact(c.BatchYield), time.Duration(c.ShelfLifeH*float64(time.Hour))
+	most := spare(c)
 	first := len(a.Batches)
 	for _, d := range draws {
 		index := len(a.Draws)
@@ -216,11 +176,11 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 		for i := first; i < len(a.Batches) && left.Sign() > 0; i++ {
 			x := &a.Batches[i]
 			// It is ready at its first need at the latest, and must last to the end of this draw.
-			if shelf > 0 && d.Until.Sub(x.NeedBy) > shelf {
+			if shelf > 0 && d.Until.Sub(x.NeedBy) > shelf || most > 0 && d.Last.Sub(x.NeedBy) > most {
 				continue
 			}
 			if take(left, x.Left, &x.For, index) {
-				x.LastUse = later(x.LastUse, d.Until)
+				x.LastUse, x.LastFire = later(x.LastUse, d.Until), later(x.LastFire, d.Last)
 			}
 		}
 		if left.Sign() > 0 && ahead && yield.Sign() <= 0 {
@@ -240,7 +200,7 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 				}
 			}
 			x := Batch{ID: fmt.Sprintf("%s/%s/%d", c.ID, d.Service, n), Service: d.Service, OfService: n, Component: c.ID, Yield: yield,
-				NeedBy: d.At, LastUse: d.Until}
+				NeedBy: d.At, LastUse: d.Until, LastFire: d.Last}
 			if gave, ok := a.made[x.ID]; ok && gave > 0 {
 				x.Yield = Exact(gave)
 			}
@@ -255,7 +215,28 @@ func (a *Amounts) make(b *kitchen.Book, c *kitchen.Component, draws []Draw, span
 		made[i].Number, made[i].Of = i+1, len(made)
 		made[i].Portions = a.portions(&made[i])
 	}
+	if c.UsedToOrder() {
+		return toOrder(c, draws)
+	}
 	return a.inside(c, made, span)
+}
+
+// toOrder is what something that is made to order from nothing takes of other components: for each portion, or of a batch
+// where it says what one gives; there when the first is fired.
+func toOrder(c *kitchen.Component, draws []Draw) []Draw {
+	var out []Draw
+	for _, d := range draws {
+		batches := big.NewRat(int64(d.Portions), 1)
+		if yield := Exact(c.BatchYield); yield.Sign() > 0 {
+			batches = new(big.Rat).Quo(d.Amount, yield)
+		}
+		for _, u := range c.Uses {
+			out = append(out, Draw{Component: u.Component, Service: d.Service, By: c.ID, At: d.At, Until: d.Until, Last: d.Last,
+				Portions: d.Portions,
+				Amount:   new(big.Rat).Mul(Exact(u.Amount), batches)})
+		}
+	}
+	return out
 }
 
 // inside is what a component's batches draw of other components: there when the batch
@@ -266,7 +247,7 @@ func (a *Amounts) inside(c *kitchen.Component, made []Batch, span func(*kitchen.
 		at := made[i].NeedBy.Add(-span(c))
 		service := a.Draws[made[i].For[0].Draw].Service
 		for _, u := range c.Uses {
-			out = append(out, Draw{Component: u.Component, Service: service, By: c.ID, ByBatch: made[i].Number, At: at, Until: at,
+			out = append(out, Draw{Component: u.Component, Service: service, By: c.ID, ByBatch: made[i].Number, At: at, Until: at, Last: at,
 				Portions: made[i].Portions, Amount: Exact(u.Amount)})
 		}
 	}

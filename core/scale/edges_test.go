@@ -108,7 +108,7 @@ func TestWhatWasReallyMade(t *testing.T) {
 	c := kitchen.Component{ID: "c", Name: "C", BatchYield: 100, ShelfLifeH: 24}
 	b := small(t, nil, 10, []string{day}, c)
 	made := func(amount float64) int {
-		return len(scale.Reckon(b, b.Services(), noSpan, map[string]float64{"c/s0/1": amount}).Batches)
+		return len(scale.Reckon(b, b.Services(), noSpan, map[string]float64{"c/s0/1": amount}, nil).Batches)
 	}
 	require.Equal(t, 1, made(100))
 	require.Equal(t, 2, made(99))
@@ -128,4 +128,39 @@ func TestTheMostBatches(t *testing.T) {
 	require.Len(t, over.Batches, 200)
 	require.Len(t, over.Problems, 1)
 	require.Equal(t, "amount.many-batches", over.Problems[0].Key)
+}
+
+// What is made to order and takes from what is made ahead draws it: for each of its portions, or by what a batch gives. Ten
+// guests have 10 g of it, two in a hundred to spare: 10 · 1.02 portions at 3 g are counted by plates, 30 g; of a batch of 50 g
+// that takes 20 g the 102 g take 40.8.
+func TestWhatIsMadeToOrderTakesFromWhatIsMadeAhead(t *testing.T) {
+	for _, x := range []struct {
+		yield, amount float64
+		want          string
+	}{{0, 3, "30"}, {50, 20, "204/5"}} {
+		d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
+		step := kitchen.Step{ID: "s", Name: "S", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}
+		user := kitchen.Component{ID: "user", Name: "User", Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
+			BatchYield: x.yield, Uses: []kitchen.Use{{Component: "base", Amount: x.amount}}, Steps: []kitchen.Step{step}}
+		base := user
+		base.ID, base.Name, base.Uses, base.BatchYield, base.ShelfLifeH = "base", "Base", nil, 1000, 48
+		step.Phase = kitchen.Ahead
+		base.Steps = []kitchen.Step{step}
+		d.Components = []kitchen.Component{user, base}
+		d.Dishes = []kitchen.Dish{{ID: "dish", Name: "Dish", Course: kitchen.Main, State: kitchen.CurrentDish,
+			Specification: kitchen.Specification{Vessel: d.Vessels[0].ID, VesselTemp: "hot",
+				Elements: []kitchen.Element{{Component: "user", Amount: 10, Form: kitchen.Form{Kind: "heap"}, Temp: "hot", Seconds: 5, Hands: 1}}}}}
+		d.Services = []kitchen.Service{{ID: "s", Name: "S", Date: "2026-05-14", Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, CourseMin: 20,
+			ReservePercent: 2, Menu: []kitchen.MenuLine{{Dish: "dish", Share: 100}},
+			Tables: []kitchen.ServiceTable{{ID: "t", Name: "T", Covers: 10, SeatedAt: 19 * 60}}}}
+		b, err := kitchen.NewBook(d)
+		require.NoError(t, err)
+		a := scale.Reckon(b, b.Services(), func(*kitchen.Component) time.Duration { return 0 }, nil, nil)
+		require.Len(t, a.Batches, 1)
+		require.Equal(t, "base", a.Batches[0].Component)
+		draw := a.Draws[a.Batches[0].For[0].Draw]
+		require.Equal(t, x.want, draw.Amount.RatString())
+		require.Equal(t, "user", draw.By)
+		require.Equal(t, 10, draw.Portions)
+	}
 }

@@ -142,7 +142,7 @@ func small(t require.TestingT, stock []kitchen.Stock, covers int, services []str
 
 func noSpan(*kitchen.Component) time.Duration { return time.Hour }
 
-func reckon(b *kitchen.Book) *scale.Amounts { return scale.Reckon(b, b.Services(), noSpan, nil) }
+func reckon(b *kitchen.Book) *scale.Amounts { return scale.Reckon(b, b.Services(), noSpan, nil, nil) }
 
 // Worked by hand: 25 covers of 10 g are 250 g; a batch gives 100 g: three batches, 50 g
 // left over. With 8 % reserve 270 g: three batches, 30 g left.
@@ -155,7 +155,7 @@ func TestBatchesAreRoundedUpAndWhatIsLeftIsSaid(t *testing.T) {
 	require.Equal(t, []int{10, 10, 5}, []int{a.Batches[0].Portions, a.Batches[1].Portions, a.Batches[2].Portions})
 	s := b.Services()
 	s[0].ReservePercent = 8
-	a = scale.Reckon(b, s, noSpan, nil)
+	a = scale.Reckon(b, s, noSpan, nil, nil)
 	require.Equal(t, "30", a.Batches[2].Left.RatString())
 }
 
@@ -204,9 +204,9 @@ func TestWhatGoesIntoWhat(t *testing.T) {
 	require.Equal(t, "75", a.Credits[0].Grams.RatString())
 	// Finished batches count with what they really gave.
 	b := small(t, nil, 25, []string{day}, sauce, stockC)
-	a = scale.Reckon(b, b.Services(), noSpan, map[string]float64{"sauce/s0/1": 70})
+	a = scale.Reckon(b, b.Services(), noSpan, map[string]float64{"sauce/s0/1": 70}, nil)
 	require.Equal(t, "20", a.Batches[2].Left.RatString())
-	a = scale.Reckon(b, b.Services(), noSpan, map[string]float64{"sauce/s0/1": 20})
+	a = scale.Reckon(b, b.Services(), noSpan, map[string]float64{"sauce/s0/1": 20}, nil)
 	require.Equal(t, "70", a.Batches[3].Left.RatString(), "a fourth batch is wanted")
 }
 

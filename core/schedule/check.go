@@ -157,6 +157,9 @@ func (b *builder) force(g *group) {
 		}
 		from = max(0, from)
 		for _, m := range b.p.body[v] {
+			if !b.p.fixed[m] {
+				from = max(from, -b.p.off[m]) // nothing of what is tied to it begins before zero
+			}
 			for _, a := range b.p.in[m] {
 				if b.placed[a.other] && a.w > -far/2 && !b.p.isMax(a.rule, a.other) {
 					from = max(from, b.x[a.other]+a.w-b.p.off[m])

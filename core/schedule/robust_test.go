@@ -3,6 +3,7 @@ package schedule_test
 import (
 	"bytes"
 	"context"
+	"os"
 	"runtime"
 	"testing"
 	"time"
@@ -158,4 +159,18 @@ func TestLeastBrokenOfAContradiction(t *testing.T) {
 	}
 	require.Equal(t, int64(200), over)
 	require.Len(t, s.Broken, len(findings))
+}
+
+// What is tied exactly to something later is not forced to before zero, however hopeless the workload is: this one was drawn at
+// random, and wants of a task of no length that it takes a second.
+func TestNothingIsForcedToBeforeZero(t *testing.T) {
+	raw, err := os.ReadFile("testdata/hopeless.json")
+	require.NoError(t, err)
+	w, err := workload.Read(bytes.NewReader(raw))
+	require.NoError(t, err)
+	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Rounds: 200})
+	require.Equal(t, workload.BestEffort, s.Status)
+	for _, r := range s.Tasks {
+		require.GreaterOrEqual(t, r.Start, int64(0), r.ID)
+	}
 }

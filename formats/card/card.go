@@ -42,6 +42,7 @@ type Card struct {
 	Plate     *plating.Plate
 	Allergens []kitchen.AllergenLine
 	Unknown   []string // components whose recipe was not entered
+	Diets     []string // diets that it suits by its recipes
 }
 
 const (
@@ -319,12 +320,13 @@ func (s *sheet) notes(c *Card, x, w float64) {
 	}
 	if len(c.Unknown) > 0 {
 		// What nobody entered is not known: it is never printed as none.
-		text = "recipe not entered: not known (" + strings.Join(c.Unknown, "; ") + ")"
+		text = "not known (" + strings.Join(c.Unknown, "; ") + ")"
 		if len(names) > 0 {
 			text = strings.Join(names, ", ") + "; and " + text
 		}
 	}
 	say("Allergens from the recipes", text+". Ask the kitchen about traces.")
+	say("Diets, by its recipes", strings.Join(c.Diets, ", "))
 }
 
 func (s *sheet) foot(c *Card) {

@@ -32,7 +32,7 @@ func made(t testing.TB, change func(*kitchen.Dish)) *card.Card {
 	vessel, _ := b.Vessel(spec.Vessel)
 	c := &card.Card{House: "Quillon Hall", Dish: &dish, Version: 3, State: "current", Changed: time.Date(2026, 5, 14, 12, 0, 0, 0, time.UTC),
 		Vessel: vessel, Elements: spec.Elements,
-		Plate: plating.Draw(b, spec, spec.Elements), Allergens: b.AllergenLines(spec.Elements, kitchen.CodeUKEU),
+		Plate: plating.Draw(b, spec, spec.Elements, kitchen.Needs{}), Allergens: b.AllergenLines(spec.Elements, kitchen.CodeUKEU),
 		Unknown: b.UnknownRecipes(spec.Elements)}
 	for _, e := range spec.Elements {
 		x, _ := b.Component(e.Component)
@@ -109,6 +109,6 @@ func TestNotKnownIsNotNone(t *testing.T) {
 	require.NoError(t, err)
 	said := strings.Join(strings.Fields(words(t, raw)), " ")
 	require.NotContains(t, said, "none in the recipes")
-	require.Contains(t, said, "recipe not entered: not known")
+	require.Contains(t, said, "not known (Sea beet)")
 	require.Contains(t, said, "Sea beet")
 }

@@ -1,4 +1,8 @@
 import { fire, prep, services } from "./text.services";
+import { meal } from "./text.meal";
+import { diets } from "./text.diets";
+import { recipe } from "./text.recipe";
+import { safety } from "./text.safety";
 import { work } from "./text.work";
 
 // Every word on the pages stands here, so that a kitchen can have its own language.
@@ -201,7 +205,7 @@ export const text = {
     noAllergens: "no allergens in the recipes",
     noneNamed: "none of the nine",
     others: "others",
-    notKnown: "recipe not entered: not known",
+    notKnown: "allergens not known",
     otherCode: "not on this code’s list",
     allergenCaution: "From the recipes only: ask the kitchen about traces, and follow local law.",
   },
@@ -255,6 +259,10 @@ export const text = {
     facing: "Towards the guest",
     tableSide: "At the table",
     checks: "Last checks, with commas between",
+    ahead: "First elements put on ahead",
+    aheadOf: (n: number) =>
+      n === 1 ? "the first element is put on ahead" : `the first ${n} are put on ahead`,
+    rack: "Such a plate may wait (half an hour when empty)",
   },
   line: {
     title: "Plating line for a banquet",
@@ -301,6 +309,7 @@ export const text = {
     kind: "Kind",
     room: "Room",
     countedIn: "Counted in",
+    rinse: "rinsed after each use, hands",
     thermostat: "Has a thermostat",
     low: "Lowest",
     high: "Highest",
@@ -320,6 +329,7 @@ export const text = {
     caution: "Limits are shown with the code they come from. Local law and the officer’s word come first.",
   },
   sequence: {
+    onPlate: "must have been on the plate (it thaws, it sets)",
     caption: "Plating sequence",
     number: "Number",
     leftOut: "left out",
@@ -357,6 +367,8 @@ export const text = {
     one: "one plate, one pair of hands",
   },
   strands: {
+    begun: "plates begun ahead",
+    stands: "then they stand",
     title: "Firing a table of",
     label: "Strands: every component’s way to the plate",
     plating: "plating",
@@ -415,6 +427,10 @@ export const text = {
   prep,
   fire,
   services,
+  meal,
+  diets,
+  recipe,
+  safety,
   work,
   errors: {
     clock: "Write a time of day like 18:30.",

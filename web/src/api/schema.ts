@@ -523,6 +523,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All meals from zero */
+        get: operations["list-meals"];
+        put?: never;
+        /** Add a meal that is as most are until more is said */
+        post: operations["add-meal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new or a changed meal; the id of a new one is new */
+        put: operations["save-meal"];
+        post?: never;
+        /** Remove a meal that nothing needs */
+        delete: operations["delete-meal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meals/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A meal as one problem: strands, sheets, and the slack at each deadline */
+        get: operations["plan-meal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -654,6 +707,58 @@ export interface paths {
         put?: never;
         /** Tick a step of the plan, or take the tick back */
         post: operations["tick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every recipe as it is read through, by section */
+        get: operations["list-recipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that recipes are complete as they were read */
+        post: operations["sign-recipes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safety/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The log of temperatures of a day, what is missing first */
+        get: operations["get-safety-log"];
+        put?: never;
+        /** Write a temperature down; a line is never changed, only corrected by another */
+        post: operations["add-reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1044,8 +1149,18 @@ export interface components {
             /** @description What is taken for granted where nobody said */
             assumed: components["schemas"]["Assumed"];
             component: components["schemas"]["Component"];
+            /** @description What the sizes of its steps amount to */
+            heating: components["schemas"]["StepHeating"][];
+            /** @description Its recipe was entered, and somebody said that it is complete as it stands */
+            known: boolean;
+            /** @description What the kitchen's code says of it, and the dangers of the work */
+            limits: components["schemas"]["Limit"][];
+            /** @description What is cooked to order for the same plates: its steps may come after theirs */
+            mates: components["schemas"]["Mate"][];
             plan?: components["schemas"]["Plan"];
             said: components["schemas"]["Message"];
+            /** @description What its words suggest and nobody said */
+            suggests: components["schemas"]["Suggestion"][];
             /** Format: int64 */
             version: number;
         };
@@ -1053,10 +1168,15 @@ export interface components {
             /** @description Those that can be named, in the order of Annex II */
             allergens: string[];
             dangers: string[];
+            diets: string[];
             equipment: string[];
             /** @description Kinds of form for elements */
             forms: string[];
+            /** @description Those that a house defines for itself */
+            house_diets: string[];
             hues: string[];
+            /** @description What diets ask after and law does not want named */
+            matters: string[];
             patterns: string[];
             tastes: string[];
             /** @description How warm something is served */
@@ -1106,6 +1226,8 @@ export interface components {
              * @description Hours that the made-ahead product keeps; 0 when made to order
              */
             shelf_life_h: number;
+            /** @description Who said that the recipe is complete, and of which recipe */
+            signed?: components["schemas"]["Signature"];
             steps: components["schemas"]["Step"][];
             /** @description Where the made-ahead product waits */
             store?: string;
@@ -1139,8 +1261,39 @@ export interface components {
             /** @description What is taken for granted where nobody said */
             assumed: components["schemas"]["Assumed"];
             component: components["schemas"]["Component"];
+            /** @description What the sizes of its steps amount to */
+            heating: components["schemas"]["StepHeating"][];
+            /** @description Its recipe was entered, and somebody said that it is complete as it stands */
+            known: boolean;
+            /** @description What the kitchen's code says of it, and the dangers of the work */
+            limits: components["schemas"]["Limit"][];
+            /** @description What is cooked to order for the same plates: its steps may come after theirs */
+            mates: components["schemas"]["Mate"][];
+            /** @description What its words suggest and nobody said */
+            suggests: components["schemas"]["Suggestion"][];
             /** Format: int64 */
             version: number;
+        };
+        Compulsory: {
+            /** @description The component that it is; nobody said which when missing */
+            component?: string;
+            say: string;
+        };
+        Contact: {
+            /** @description On the guest's plate; its id */
+            component: string;
+            /** @enum {string} */
+            kind: "oil" | "water" | "surface" | "board";
+            /**
+             * @description When it is done over that
+             * @enum {string}
+             */
+            phase: "ahead" | "pick-up";
+            said: components["schemas"]["Message"];
+            /** @description Where that is done */
+            section: string;
+            /** @description Names of what goes over it as well */
+            with: string[];
         };
         Day: {
             /**
@@ -1197,6 +1350,29 @@ export interface components {
             /** @description It belongs to a batch that is not ready in time */
             trouble: boolean;
         };
+        DietLine: {
+            diet: string;
+            /** @description What speaks against it, or is not known */
+            said: components["schemas"]["Message"][];
+            /**
+             * @description not-known: a recipe is not known, or its words suggest otherwise
+             * @enum {string}
+             */
+            state: "yes" | "no" | "not-known" | "not-defined";
+        };
+        DietRule: {
+            /** @description Things with an allergen's name that it keeps out */
+            allergens: string[];
+            /** @description Meat and milk never on one plate */
+            apart?: boolean;
+            /** @description Who said so for the house */
+            by?: string;
+            /** @description Meat is kept out unless its supplier certifies it for this diet */
+            certified?: boolean;
+            diet: string;
+            /** @description Matters that it keeps out */
+            matters: string[];
+        };
         Dish: {
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
@@ -1241,6 +1417,8 @@ export interface components {
             allergens: components["schemas"]["AllergenLine"][];
             /** @description One for each element, in its order */
             components: components["schemas"]["ComponentLine"][];
+            /** @description Whether it suits each diet, by its recipes */
+            diets: components["schemas"]["DietLine"][];
             dish: components["schemas"]["Dish"];
             /**
              * Format: int64
@@ -1269,12 +1447,27 @@ export interface components {
             target_c?: number;
         };
         Doneness: {
+            /**
+             * Format: int64
+             * @description Portions of a batch that are so without more time: the ends of a joint
+             */
+            ends?: number;
+            /**
+             * Format: double
+             * @description Thickness of it: the seconds follow
+             */
+            mm?: number;
             name: string;
             /**
              * Format: int64
              * @description More (or, negative, less) than as written
              */
             seconds: number;
+            /**
+             * Format: double
+             * @description Core of it, °C: the seconds follow
+             */
+            target_c?: number;
         };
         Drawing: {
             lines: (components["schemas"]["Point"][] | null)[];
@@ -1305,6 +1498,30 @@ export interface components {
             /** Format: double */
             volume_ml: number;
         };
+        Due: {
+            /**
+             * Format: date-time
+             * @description Until when the code's time runs
+             */
+            by?: string;
+            /** @enum {string} */
+            kind: "core" | "cooling" | "holding" | "cold" | "delivery" | "probe";
+            late: boolean;
+            ref?: string;
+            /**
+             * Format: int64
+             * @description The cooling that it goes on with
+             */
+            run?: number;
+            said: components["schemas"]["Message"];
+            /**
+             * Format: date-time
+             * @description Since when it could be there
+             */
+            since: string;
+            subject?: string;
+            what: string;
+        };
         Element: {
             /**
              * Format: double
@@ -1327,6 +1544,11 @@ export interface components {
              * @description Number of the element it is put on, 0 for the plate
              */
             on: number;
+            /**
+             * Format: int64
+             * @description How long it must have been on the plate before that leaves (it thaws, it sets), seconds
+             */
+            on_plate_s?: number;
             /**
              * Format: int64
              * @description Time of a practised hand for one plate
@@ -1374,6 +1596,18 @@ export interface components {
             id: string;
             kind: string;
             name: string;
+            /**
+             * Format: int64
+             * @description Seconds until it is hot again after the door was open
+             */
+            recover_s?: number;
+            /**
+             * Format: int64
+             * @description Seconds of the hands to rinse it after each use
+             */
+            rinse_s?: number;
+            /** @description An oven without a fan */
+            still?: boolean;
             thermostat?: components["schemas"]["Thermostat"];
             /** @description What its room is counted in: shelf, zone, basket, portion */
             unit: string;
@@ -1464,6 +1698,8 @@ export interface components {
             fire_at: string;
             /** @description It is called by the pass; until then this is the forecast */
             forecast: boolean;
+            /** @description Plates of guests who must not have something: whether they suit, and what could get to them */
+            guests: components["schemas"]["GuestPlate"][];
             /**
              * Format: double
              * @description The chance that every hold is within its limit, 0 to 1; −1 until it was worked out
@@ -1552,6 +1788,10 @@ export interface components {
             c?: number;
             /** @description How one sees that the step is done */
             checks: components["schemas"]["DoneCheck"][];
+            /** @description What could get to it from what else is done, in words */
+            contact: string[];
+            /** @description Allergens that it has itself and its guest must not have: no pan of its own helps */
+            contains: string[];
             /** Format: int64 */
             count: number;
             course: string;
@@ -1582,6 +1822,8 @@ export interface components {
              * @description How long it may wait at the most
              */
             may_until?: string;
+            /** @description What its guests must not have or live by, where it is cooked apart */
+            needs: string[];
             /** Format: int64 */
             of: number;
             /**
@@ -1775,10 +2017,27 @@ export interface components {
             service: string;
         };
         GuestNeed: {
+            diets?: string[];
             doneness?: string;
             /** Format: int64 */
             guests: number;
             without?: string[];
+        };
+        GuestPlate: {
+            contact: components["schemas"]["Contact"][];
+            /** Format: int64 */
+            count: number;
+            /** @description Its name */
+            dish: string;
+            needs: string[];
+            /** @description What it has, or what is not known */
+            said: components["schemas"]["Message"][];
+            /**
+             * @description By its recipes
+             * @enum {string}
+             */
+            state: "suits" | "not-known" | "contains" | "not-defined";
+            variant?: string;
         };
         HeatSetting: {
             /**
@@ -1859,7 +2118,20 @@ export interface components {
              * @description Per batch, before trim
              */
             amount: number;
+            /** @description Diets for which its supplier certifies it */
+            certified?: string[];
+            /**
+             * Format: int64
+             * @description When it comes in on the day, minutes after midnight; 0 when it is in the house
+             */
+            in_at?: number;
+            matters?: string[];
             name: string;
+            /**
+             * Format: double
+             * @description Hours that it has to thaw after it came in
+             */
+            thaw_h?: number;
             /**
              * Format: double
              * @description Share that is trimmed away, 0 to 95
@@ -1884,6 +2156,14 @@ export interface components {
             trim: number;
             unit: string;
         };
+        Item: {
+            id: string;
+            /**
+             * Format: int64
+             * @description That was read
+             */
+            version: number;
+        };
         Job: {
             allergens: string[];
             /**
@@ -1892,6 +2172,8 @@ export interface components {
              */
             amount: number;
             component: string;
+            /** @description What could get to it and a guest must not have */
+            contact: components["schemas"]["Message"][];
             /** @description The smallest container that holds it */
             container: string;
             /** @description Services, and components that it goes into */
@@ -1988,6 +2270,8 @@ export interface components {
              * @description First minute of the working day, after midnight
              */
             day_from: number;
+            /** @description What halal and kosher are in this house */
+            diets?: components["schemas"]["DietRule"][];
             name: string;
             /**
              * Format: int64
@@ -2012,6 +2296,7 @@ export interface components {
         Limit: {
             code: string;
             said: components["schemas"]["Message"];
+            /** @description Of the code; empty for common practice */
             section: string;
             /**
              * @description fault: what is written goes past the limit
@@ -2019,6 +2304,64 @@ export interface components {
              */
             state: "mind" | "fault";
             step: string;
+            subject: string;
+            /** @description What usually is done */
+            usual: components["schemas"]["Message"];
+        };
+        Line: {
+            /**
+             * Format: date-time
+             * @description When it was read
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description °C
+             */
+            c?: number;
+            /**
+             * Format: int64
+             * @description The line that says it better
+             */
+            corrected?: number;
+            /**
+             * Format: int64
+             * @description The line that was wrong
+             */
+            corrects?: number;
+            /** @enum {string} */
+            kind: "core" | "cooling" | "holding" | "cold" | "delivery" | "probe";
+            /**
+             * Format: int64
+             * @description Of a cooling: since its first reading
+             */
+            minutes?: number;
+            note?: string;
+            /** Format: int64 */
+            number: number;
+            person: string;
+            /** @description The component or the equipment, where it is one of the house's */
+            ref?: string;
+            /**
+             * Format: int64
+             * @description Of a cooling: the number of its first reading; 0 for the first itself
+             */
+            run?: number;
+            said: components["schemas"]["Message"];
+            /**
+             * @description Beside the code's number; open: a cooling that goes on; noted: nothing to compare with
+             * @enum {string}
+             */
+            state: "within" | "past" | "open" | "noted";
+            /** @description Of a core temperature: what it is measured against */
+            subject?: string;
+            /** @description What was measured, in words */
+            what: string;
+            /**
+             * Format: date-time
+             * @description When it was written down
+             */
+            written: string;
         };
         LineView: {
             /** Format: double */
@@ -2100,15 +2443,186 @@ export interface components {
             /** Format: int64 */
             units: number;
         };
+        LogReading: {
+            /**
+             * Format: date-time
+             * @description When it was read; now when it is missing
+             */
+            at?: string;
+            /** Format: double */
+            c?: number;
+            /** Format: int64 */
+            corrects?: number;
+            /**
+             * Format: uuid
+             * @description The line's own: sent twice, it is kept once
+             */
+            id: string;
+            /** @enum {string} */
+            kind: "core" | "cooling" | "holding" | "cold" | "delivery" | "probe";
+            note?: string;
+            ref?: string;
+            /** Format: int64 */
+            run?: number;
+            subject?: string;
+            what: string;
+        };
         MadeFromLine: {
             id: string;
             kind: string;
             /** Format: int64 */
             version: number;
         };
+        Mate: {
+            component: string;
+            name: string;
+            steps: components["schemas"]["MateStep"][];
+        };
+        MateStep: {
+            name: string;
+            step: string;
+        };
+        Meal: {
+            /** @description What the meal must have */
+            compulsory: components["schemas"]["Compulsory"][];
+            courses: components["schemas"]["MealCourse"][];
+            id: string;
+            name: string;
+            /** @description Who is there; everybody when empty */
+            people: string[];
+            /**
+             * Format: int64
+             * @description People who plate a course; one when missing
+             */
+            plating_hands?: number;
+            /**
+             * Format: int64
+             * @description When zero is, minutes after midnight; missing when only the clock from zero counts
+             */
+            starts_at?: number;
+            /** @description Equipment that is not there */
+            without: string[];
+        };
+        MealBar: {
+            /** Format: double */
+            c?: number;
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            from_s: number;
+            /** @enum {string} */
+            hands: "both" | "tend" | "none";
+            step: string;
+            /** Format: int64 */
+            to_s: number;
+        };
+        MealCourse: {
+            /**
+             * Format: int64
+             * @description Minutes from zero at which it is served
+             */
+            due_min: number;
+            name: string;
+            orders: components["schemas"]["TableOrder"][];
+        };
+        MealEntry: {
+            meal: components["schemas"]["Meal"];
+            /** Format: int64 */
+            version: number;
+        };
+        MealJoin: {
+            /** Format: int64 */
+            at_s: number;
+            dishes: string[];
+            /** Format: int64 */
+            due_s: number;
+            id: string;
+            /** Format: int64 */
+            late_s: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description When plating begins
+             */
+            plate_s: number;
+            /**
+             * Format: int64
+             * @description By how much everything may begin later with this course still in time, as far as that was tried; −1 until it was
+             */
+            slack_s: number;
+        };
+        MealLine: {
+            act: string;
+            /** Format: int64 */
+            at_s: number;
+            /** Format: double */
+            c?: number;
+            checks: components["schemas"]["DoneCheck"][];
+            /** Format: int64 */
+            count: number;
+            course: string;
+            /** @enum {string} */
+            hands: "both" | "tend" | "none";
+            /** @enum {string} */
+            kind: "fire" | "next" | "touch" | "out";
+            on: string[];
+            /** Format: int64 */
+            to_s: number;
+            what: string;
+        };
+        MealMust: {
+            /** @description Somebody said which component it is */
+            known: boolean;
+            say: string;
+            there: boolean;
+        };
+        MealPlan: {
+            broken: components["schemas"]["Broken"][];
+            courses: components["schemas"]["MealJoin"][];
+            /**
+             * Format: int64
+             * @description When the first thing begins
+             */
+            first_s: number;
+            /** @description What is compulsory */
+            must: components["schemas"]["MealMust"][];
+            /** @description One for each pair of hands */
+            sheets: components["schemas"]["MealSheet"][];
+            /** @enum {string} */
+            status: "optimal" | "feasible" | "best-effort" | "impossible";
+            /** @description What is made for each course */
+            strands: components["schemas"]["MealStrand"][];
+            trouble: components["schemas"]["FireTrouble"][];
+        };
+        MealSheet: {
+            /**
+             * Format: int64
+             * @description Seconds of hands
+             */
+            hands_s: number;
+            lines: components["schemas"]["MealLine"][];
+            person: string;
+        };
+        MealStrand: {
+            bars: components["schemas"]["MealBar"][];
+            component: string;
+            /** @description The id of the course */
+            course: string;
+            name: string;
+            section: string;
+        };
+        Measured: {
+            id: string;
+            kind?: string;
+            name: string;
+        };
         Mend: {
             /** @description What it costs */
             costs: components["schemas"]["Message"];
+            /** @description With it everything fits */
+            fits: boolean;
+            /** @description It asks something of the guests */
+            guests: boolean;
             id: string;
             /**
              * Format: int64
@@ -2125,6 +2639,8 @@ export interface components {
              * @description … and without it
              */
             over_was_s: number;
+            /** @description The mends that it is made of, where it is several together */
+            parts?: components["schemas"]["Message"][];
             /**
              * Format: int64
              * @description What it costs as the plan weighs things, to rank mends by
@@ -2218,11 +2734,41 @@ export interface components {
         Order: {
             /** Format: int64 */
             count: number;
+            diets?: string[];
             dish: string;
             /** @description A guest's wish for how done it is; as written when empty */
             doneness?: string;
             variant?: string;
             without?: string[];
+        };
+        OtherStep: {
+            /** @description It is taken from what is cooked for the others of its table, before that goes on */
+            any?: boolean;
+            /** Format: int64 */
+            best?: number;
+            care?: components["schemas"]["Care"];
+            component: string;
+            /** @description Its longest holds for each piece, the last too: the hands limit the batch */
+            each?: boolean;
+            /** @description The equipment that it takes while it waits */
+            in?: components["schemas"]["EquipmentNeed"];
+            /** @description How it is kept: covered, on a rack, in its liquor */
+            kept?: string;
+            /** Format: int64 */
+            longest?: number;
+            /** @description Somebody said that it has no longest */
+            no_limit?: boolean;
+            /** @description It goes on in the pan, the tray or the pot that the other step was in */
+            pan?: boolean;
+            place?: string;
+            /** Format: int64 */
+            shortest: number;
+            /** @description One of its steps to order */
+            step: string;
+            /** @description How it may wait longer, in a service that has to */
+            stretch?: components["schemas"]["Stretched"];
+            /** @description What ends it: cold, set; its times are an estimate of that */
+            until?: string;
         };
         Person: {
             /** @description Days on which they are away, YYYY-MM-DD */
@@ -2253,6 +2799,43 @@ export interface components {
             person: string;
             /** @description Where they are at home */
             section: string;
+        };
+        Piece: {
+            /**
+             * Format: double
+             * @description How much longer than computed it takes here; 1 where nothing was observed
+             */
+            factor?: number;
+            /** @enum {string} */
+            food: "meat" | "fish" | "root" | "egg" | "dough" | "liquid";
+            /** Format: double */
+            grams?: number;
+            /**
+             * Format: double
+             * @description What it is heated in, where the step's setpoint does not say it
+             */
+            medium_c?: number;
+            /**
+             * Format: double
+             * @description Thickness or diameter, its smallest size; from the weight when missing
+             */
+            mm?: number;
+            /**
+             * Format: int64
+             * @description Probes that the factor comes from
+             */
+            observed?: number;
+            /** @enum {string} */
+            shape: "slab" | "cylinder" | "sphere" | "ellipsoid";
+            /** Format: double */
+            start_c: number;
+            /**
+             * Format: double
+             * @description Of its core
+             */
+            target_c: number;
+            /** @description The step's time was typed, and stays */
+            typed?: boolean;
         };
         Plan: {
             broken: components["schemas"]["Broken"][];
@@ -2292,9 +2875,16 @@ export interface components {
             plates: number;
             /**
              * Format: int64
-             * @description From the first thing put down to the last plate done, seconds
+             * @description At the pass, from the first thing put down to the last, seconds
              */
             plating_s: number;
+            /** @description What is put on ahead */
+            racked?: components["schemas"]["Racked"];
+            /**
+             * Format: int64
+             * @description How long the plates stand then, for what must set or thaw on them, seconds
+             */
+            stand_s: number;
             /** @enum {string} */
             status: "optimal" | "feasible" | "best-effort" | "impossible";
             strands: components["schemas"]["Strand"][];
@@ -2308,8 +2898,10 @@ export interface components {
             /** Format: int64 */
             best?: number;
             /** @enum {string} */
-            by?: "kind" | "place" | "pan";
+            by?: "kind" | "place" | "pan" | "cooked" | "cooling";
             care?: components["schemas"]["Care"];
+            /** @description Its longest holds for each piece, the last too: the hands limit the batch */
+            each?: boolean;
             /** @description The equipment that it takes while it waits */
             in?: components["schemas"]["EquipmentNeed"];
             /** @description How it is kept: covered, on a rack, in its liquor */
@@ -2323,6 +2915,8 @@ export interface components {
             place?: string;
             /** Format: int64 */
             shortest: number;
+            /** @description How it may wait longer, in a service that has to */
+            stretch?: components["schemas"]["Stretched"];
             /** @description What ends it: cold, set; its times are an estimate of that */
             until?: string;
         };
@@ -2379,6 +2973,8 @@ export interface components {
             /** Format: int64 */
             best?: number;
             care?: components["schemas"]["Care"];
+            /** @description Its longest holds for each piece, the last too: the hands limit the batch */
+            each?: boolean;
             /** @description The equipment that it takes while it waits */
             in?: components["schemas"]["EquipmentNeed"];
             /** @description How it is kept: covered, on a rack, in its liquor */
@@ -2391,6 +2987,8 @@ export interface components {
             /** Format: int64 */
             shortest: number;
             step: string;
+            /** @description How it may wait longer, in a service that has to */
+            stretch?: components["schemas"]["Stretched"];
             /** @description What ends it: cold, set; its times are an estimate of that */
             until?: string;
         };
@@ -2495,12 +3093,47 @@ export interface components {
             to?: string;
             unit: string;
         };
+        Racked: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            from_s: number;
+            people: string[];
+            /** Format: int64 */
+            to_s: number;
+            /** Format: date-time */
+            until: string;
+        };
         Reading: {
             line: string;
             /** @description What was understood */
             understood: components["schemas"]["Message"][];
             /** @description What was not understood and stayed in the name, or was missing */
             unsure?: components["schemas"]["Message"];
+        };
+        RecipeLine: {
+            /** @description Under the kitchen's code, with what goes into it */
+            allergens: string[];
+            /** @description Its recipe was entered */
+            entered: boolean;
+            id: string;
+            ingredients: components["schemas"]["Ingredient"][];
+            /** @description Entered, and somebody said that it is complete as it stands */
+            known: boolean;
+            /** @description What diets ask after, with what goes into it */
+            matters: string[];
+            name: string;
+            section: string;
+            /** @description Who said so last, perhaps of another recipe */
+            signed?: components["schemas"]["Signature"];
+            /** @description Names of its steps */
+            steps: string[];
+            /** @description What its words suggest and nobody said */
+            suggestions: components["schemas"]["Suggestion"][];
+            /** @description Names of what goes into it */
+            uses: string[];
+            /** Format: int64 */
+            version: number;
         };
         ResourceRef: {
             id: string;
@@ -2535,6 +3168,18 @@ export interface components {
             leave_s: number;
             /** Format: int64 */
             plates: number;
+        };
+        SafetyLog: {
+            /** @description YYYY-MM-DD */
+            day: string;
+            /** @description What should stand there by now and does not; of today only */
+            due: components["schemas"]["Due"][];
+            /** @description Fridges, freezers and what holds hot */
+            equipment: components["schemas"]["Measured"][];
+            foods: components["schemas"]["Measured"][];
+            /** @description In the order in which they were read */
+            lines: components["schemas"]["Line"][];
+            today: boolean;
         };
         Section: {
             /** @enum {string} */
@@ -2619,6 +3264,8 @@ export interface components {
             school?: "rather-late" | "in-time";
             shared?: components["schemas"]["SharedBatch"][];
             tables: components["schemas"]["ServiceTable"][];
+            /** @description Steps that are done otherwise in this service */
+            ways?: components["schemas"]["Way"][];
         };
         ServiceLine: {
             /** Format: int64 */
@@ -2641,6 +3288,16 @@ export interface components {
              * @description Minutes after midnight
              */
             seated_at: number;
+            /**
+             * Format: int64
+             * @description Minutes between the two waves in which the rounds of a group go out; 0 for one
+             */
+            second_wave_min?: number;
+            /**
+             * Format: int64
+             * @description Guests at each table of a group at a banquet; its rounds keep them together
+             */
+            tables_of?: number;
         };
         SharedBatch: {
             component: string;
@@ -2673,11 +3330,34 @@ export interface components {
             /** Format: double */
             weight_g: number;
         };
+        Signature: {
+            /** Format: date-time */
+            at: string;
+            /** @description Who said so */
+            by: string;
+            /** @description The recipe that was read; another one is not signed */
+            of: string;
+        };
+        Signing: {
+            /** @description Who read them */
+            by: string;
+            recipes: components["schemas"]["Item"][];
+        };
         Specification: {
             elements: components["schemas"]["Element"][];
             /** @description Which side faces the guest */
             facing?: string;
             final_checks: string[];
+            /**
+             * Format: int64
+             * @description How many of the first elements are put on ahead; the plates are racked until the rest
+             */
+            plated_ahead?: number;
+            /**
+             * Format: int64
+             * @description How long such a plate may wait, seconds; the usual half hour when missing
+             */
+            rack_s?: number;
             /**
              * Format: int64
              * @description How long the plate may stand, seconds; 0 when nobody said
@@ -2724,6 +3404,8 @@ export interface components {
             /** @description Done away from the stove (walk-in, butchery): whoever does it watches nothing */
             away?: boolean;
             batch?: components["schemas"]["BatchLimit"];
+            /** @description Steps of other components of the same plate that it comes after */
+            beside?: components["schemas"]["OtherStep"][];
             /**
              * @description Whether it may begin before the call; guessed when missing
              * @enum {string}
@@ -2737,9 +3419,18 @@ export interface components {
             /** @enum {string} */
             hands: "both" | "tend" | "none";
             id: string;
+            /**
+             * @description Who may do it; its section and who helps there when missing
+             * @enum {string}
+             */
+            may?: "section" | "anybody" | "named";
             name: string;
+            /** @description Those who alone may do it, where they are named */
+            people?: string[];
             /** @enum {string} */
             phase: "ahead" | "pick-up";
+            /** @description What it heats or cools: its size sets the time, unless that was typed */
+            piece?: components["schemas"]["Piece"];
             /** @description What goes in and must come out before the plate */
             puts_in: string[];
             /** @description It goes on in the same pan and hands as the step before; guessed when missing */
@@ -2748,6 +3439,8 @@ export interface components {
             takes_out: string[];
             time: components["schemas"]["StepTime"];
             touches?: components["schemas"]["Touch"][];
+            /** @description Moulds, rings, trays that it fills */
+            wares?: components["schemas"]["Ware"][];
         };
         StepAct: {
             /** Format: date-time */
@@ -2779,6 +3472,24 @@ export interface components {
              * @description The component's version that the change was made from
              */
             version: number;
+        };
+        StepHeating: {
+            /**
+             * Format: double
+             * @description Take it out when the core is at this: it goes on rising
+             */
+            out_c?: number;
+            /** @description It was not computed */
+            problem: boolean;
+            /** Format: double */
+            rise_c?: number;
+            /** @description How it was computed, or why it was not */
+            said: components["schemas"]["Message"];
+            /** @description The step's time follows from it */
+            sets: boolean;
+            step: string;
+            /** @description Seconds: from ± 10 % of the thickness and the ranges of what is not known better */
+            time: components["schemas"]["Estimate"];
         };
         StepTime: {
             fixed: components["schemas"]["Estimate"];
@@ -2824,6 +3535,8 @@ export interface components {
             apart: boolean;
             bars: components["schemas"]["Bar"][];
             component: string;
+            /** @description Allergens that it has itself and its guest must not have: no pan of its own helps */
+            contains: string[];
             /** @description Numbers in the plating sequence */
             elements: number[];
             /** Format: date-time */
@@ -2854,9 +3567,31 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
+        Stretched: {
+            /** @description The equipment that it takes meanwhile */
+            in?: components["schemas"]["EquipmentNeed"];
+            /**
+             * Format: int64
+             * @description Seconds that it may wait then
+             */
+            longest_s: number;
+        };
+        Suggestion: {
+            allergen?: string;
+            /** @description The name in which it stands */
+            in: string;
+            matter?: string;
+            /**
+             * @description What that is
+             * @enum {string}
+             */
+            where: "ingredient" | "step" | "name";
+            word: string;
+        };
         TableOrder: {
             /** Format: int64 */
             count: number;
+            diets?: string[];
             dish: string;
             doneness?: string;
             variant?: string;
@@ -2967,7 +3702,7 @@ export interface components {
         Use: {
             /**
              * Format: double
-             * @description In the other component's unit, per batch
+             * @description In the other component's unit, per batch; for each portion of what is made to order and gives no batch
              */
             amount: number;
             component: string;
@@ -2988,6 +3723,8 @@ export interface components {
         };
         Variant: {
             changes: components["schemas"]["Change"][];
+            /** @description Diets that this plate must suit */
+            diets?: string[];
             name: string;
             /** @description Allergens that this plate must not have */
             without?: string[];
@@ -3013,6 +3750,14 @@ export interface components {
         };
         VersionedKitchen: {
             value: components["schemas"]["Kitchen"];
+            /**
+             * Format: int64
+             * @description 0 for a new one
+             */
+            version: number;
+        };
+        VersionedMeal: {
+            value: components["schemas"]["Meal"];
             /**
              * Format: int64
              * @description 0 for a new one
@@ -3071,12 +3816,22 @@ export interface components {
             height_mm: number;
             id: string;
             kind: string;
+            /**
+             * @description Porcelain when missing
+             * @enum {string}
+             */
+            material?: "porcelain" | "stoneware" | "glass" | "slate" | "wood" | "metal";
             name: string;
             /**
              * Format: double
              * @description Width of the rim, kept free of food
              */
             rim_mm: number;
+            /**
+             * Format: double
+             * @description How warm it is put out, °C; 0 when it comes from the shelf
+             */
+            warm_c?: number;
             /** Format: double */
             width_mm: number;
         };
@@ -3084,6 +3839,8 @@ export interface components {
             /** Format: int64 */
             best?: number;
             care?: components["schemas"]["Care"];
+            /** @description Its longest holds for each piece, the last too: the hands limit the batch */
+            each?: boolean;
             /** @description The equipment that it takes while it waits */
             in?: components["schemas"]["EquipmentNeed"];
             /** @description How it is kept: covered, on a rack, in its liquor */
@@ -3095,6 +3852,8 @@ export interface components {
             place?: string;
             /** Format: int64 */
             shortest: number;
+            /** @description How it may wait longer, in a service that has to */
+            stretch?: components["schemas"]["Stretched"];
             /** @description What ends it: cold, set; its times are an estimate of that */
             until?: string;
         };
@@ -3120,6 +3879,38 @@ export interface components {
             state: "in-time" | "waiting" | "over";
             /** Format: int64 */
             to_s: number;
+        };
+        Ware: {
+            /**
+             * Format: int64
+             * @description For each portion; 1 or more
+             */
+            each: number;
+            /** @description A piece of equipment of the kind small-ware */
+            equipment: string;
+            /**
+             * Format: int64
+             * @description Or one for so many portions
+             */
+            for?: number;
+            /** @description The step that empties it; the plate when missing */
+            until?: string;
+        };
+        Way: {
+            /** @description It, and what comes before it, is made ahead */
+            ahead?: boolean;
+            component: string;
+            /**
+             * Format: double
+             * @description Done at this heat, °C
+             */
+            heat_c?: number;
+            /** @description Who may do it too */
+            person?: string;
+            /** @description A step to order; empty for the wait to the plate */
+            step?: string;
+            /** @description What comes after it may wait as long as its stretch allows */
+            stretch?: boolean;
         };
     };
     responses: never;
@@ -5170,6 +5961,257 @@ export interface operations {
             };
         };
     };
+    "list-meals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MealEntry"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-meal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-meal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedMeal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-meal": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-meal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MealPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "add-person": {
         parameters: {
             query?: never;
@@ -5599,6 +6641,178 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Signing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-safety-log": {
+        parameters: {
+            query?: {
+                /** @description YYYY-MM-DD; today when empty */
+                day?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyLog"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogReading"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyLog"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -92,6 +92,15 @@ describe("the layout of strands", () => {
     expect(at(201)).toBeNull();
     expect(at(0)).toBeNull();
   });
+  it("leaves room for the words of what is made ahead and wanted early, and for no others", () => {
+    const early = { fired: false, ahead_steps: 2, needed_s: -500 };
+    const at = (more: object) =>
+      layout(plan(strand([bar(-600, -300)]), strand([], [], more)), 900).rows[1]?.gateX ?? 0;
+    expect(at(early)).toBeGreaterThan(170);
+    expect(at({ ...early, needed_s: -100 })).toBeGreaterThan(170); // late it has room anyway
+    const narrow = layout(plan(strand([bar(-600, -300)]), strand([], [], { ...early, needed_s: -100 })), 900);
+    expect(narrow.secondsPerPixel * (900 - 92 - 22)).toBeCloseTo(636);
+  });
   it("has a gate where something is made ahead", () => {
     const l = layout(plan(strand([bar(-600, -300)], [], { ahead_steps: 2 }), strand([bar(-600, -300)])), 900);
     expect(l.rows.map((r) => r.gateX === null)).toEqual([false, true]);

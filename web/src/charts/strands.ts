@@ -1,7 +1,5 @@
 // The layout of the strands: plan → rectangles, wedges and curves. Pure functions;
 // React only draws what they return.
-import { scaleLinear } from "d3-scale";
-import { line, curveLinearClosed } from "d3-shape";
 import type { Schemas } from "../api/client";
 import { ticks } from "./scale";
 
@@ -74,7 +72,7 @@ function waitShape(w: WaitBar, x: (s: number) => number, y: number): WaitShape {
   const bottom = points
     .map((t): [number, number] => [x(w.from_s + t), y + full * Math.max(0.12, wedge(t, w))])
     .reverse();
-  const path = line().curve(curveLinearClosed)([...top, ...bottom]) ?? "";
+  const path = `M${[...top, ...bottom].map((p) => p.map((n) => Math.round(n * 100) / 100).join(",")).join("L")}Z`;
   const width = x(w.to_s) - x(w.from_s);
   const label =
     w.place && width > textWidth(w.place) + 60 ? { text: w.place, x: x(w.from_s) + width / 2 } : null;
@@ -162,11 +160,17 @@ function lanesOf(bars: Bar[]): { bar: Bar; lane: number; lanes: number }[] {
   });
 }
 
+// aheadWords is how wide the words are of what is made ahead, pixels.
+const aheadWords = 170;
+
 export function layout(plan: Plan, width: number): Layout {
   const first = Math.min(plan.first_fire_s, -60, ...plan.strands.map((s) => s.needed_s));
   const from = first * 1.06;
-  const scale = scaleLinear([from, 0], [22, Math.max(120, width - right)]);
-  const x = (s: number) => scale(s);
+  // What is made ahead says so to the left of its moment: where that is early, there is room for it.
+  const early = plan.strands.some((s) => !s.fired && s.ahead_steps > 0 && s.needed_s < first * 0.7);
+  const left = early ? aheadWords : 22;
+  const across = Math.max(120, width - right) - left;
+  const x = (s: number) => left + (1 - s / from) * across;
   const ring = { x: x(0) + 52, y: headHeight + (plan.strands.length * rowHeight) / 2 };
   const rows = plan.strands.map((strand, i): Row => {
     const y = headHeight + i * rowHeight + rowHeight / 2 + 3;

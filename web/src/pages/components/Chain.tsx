@@ -30,12 +30,14 @@ const gate = "the-cut";
 export function Chain({
   component: c,
   assumed,
+  mates,
   house,
   onSave,
   onEdit,
 }: {
   component: Component;
   assumed: Schemas["Assumed"];
+  mates: Schemas["Mate"][];
   house: Schemas["House"];
   onSave: (c: Component) => void;
   onEdit: (e: Omit<Schemas["ChainEdit"], "version">) => void;
@@ -122,6 +124,7 @@ export function Chain({
                     component={c}
                     house={house}
                     assumed={assumed.steps.find((x) => x.step === s.id)}
+                    mates={mates}
                     open={open === s.id}
                     onOpen={(o) => setOpen(o ? s.id : null)}
                     onSave={setStep}

@@ -12,6 +12,7 @@ import { Swatch } from "../../ui/Swatch";
 import { Chain } from "./Chain";
 import { forget, keep, kept } from "./lineDrafts";
 import { Makings } from "./Makings";
+import { Safety } from "./Safety";
 import { Pot } from "./Pot";
 import { useComponentChanges } from "./useComponentChanges";
 
@@ -97,6 +98,28 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
       <p className="quiet" aria-live="polite">
         {changes.said || (asLines ? text.component.how : text.chain.how)}
       </p>
+      {(!view.known || view.suggests.length > 0) && (
+        <p className="recipe-standing">
+          {!view.known && (
+            <span className="mark-late">
+              ▲{" "}
+              {c.ingredients.length + c.uses.length === 0
+                ? text.recipe.notEntered
+                : c.signed
+                  ? text.recipe.changed(c.signed.by, c.signed.at.slice(0, 10))
+                  : text.recipe.unsigned}{" "}
+              <Link to="/components/read">{text.recipe.read}</Link>
+            </span>
+          )}
+          {view.suggests.map((x) => (
+            <span key={x.word + x.where} className="mark-wait">
+              ◌ {text.recipe.suggests(x.word, x.allergen ?? x.matter ?? "")}
+              {x.where === "step" && ` (${text.recipe.inStep})`}
+              {x.where === "name" && ` (${text.recipe.inName})`}
+            </span>
+          ))}
+        </p>
+      )}
       <div className="fields">
         <TextField
           wide
@@ -131,11 +154,13 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
         <Chain
           component={c}
           assumed={view.assumed}
+          mates={view.mates}
           house={house}
           onSave={(n) => void changes.save(n)}
           onEdit={(e) => void changes.chain(e)}
         />
       )}
+      <Safety view={view} house={house} />
       <Makings component={c} house={house} all={all.data ?? []} onSave={(n) => void changes.save(n)} />
     </article>
   );

@@ -42,6 +42,9 @@ export function ComponentsPage() {
             onChange={(e) => setSought(e.target.value)}
           />
           <Check label={text.component.archivedOnes} on={archived} onChange={setArchived} />
+          <Link className="btn btn-outline-primary" to="/components/read">
+            {text.recipe.read}
+          </Link>
           <Button onClick={() => setMaking(!making)}>{text.newDish.componentName}</Button>
         </div>
       </header>

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Chips, Fold, NumberField, Select, TextField } from "../../ui/fields";
+import { MaybeClockField } from "../../ui/understood";
 import { TimeField } from "../../ui/understood";
 import { WorkOut } from "./WorkOut";
 
@@ -111,6 +112,19 @@ export function Makings({
                   value={g.trim_percent}
                   onSave={(trim_percent) => put({ ...g, trim_percent })}
                 />
+                <MaybeClockField
+                  label={text.work.inAt}
+                  value={g.in_at}
+                  onSave={(in_at) => put({ ...g, in_at, thaw_h: in_at ? g.thaw_h : undefined })}
+                />
+                {(g.in_at ?? 0) > 0 && (
+                  <NumberField
+                    optional
+                    label={text.work.thaw}
+                    value={g.thaw_h}
+                    onSave={(v) => put({ ...g, thaw_h: v > 0 ? v : undefined })}
+                  />
+                )}
                 <Button
                   look="outline-danger"
                   onClick={() =>
@@ -129,6 +143,20 @@ export function Makings({
                 chosen={g.allergens}
                 onChange={(allergens) => put({ ...g, allergens })}
               />
+              <Chips
+                label={text.diets.matters}
+                all={house.choices.matters}
+                chosen={g.matters ?? []}
+                onChange={(matters) => put({ ...g, matters })}
+              />
+              {(g.matters ?? []).includes("meat") && (
+                <Chips
+                  label={text.diets.certified}
+                  all={house.choices.house_diets}
+                  chosen={(g.certified ?? []).filter((d) => house.choices.house_diets.includes(d))}
+                  onChange={(certified) => put({ ...g, certified })}
+                />
+              )}
             </div>
           );
         })}

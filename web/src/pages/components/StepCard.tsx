@@ -4,7 +4,9 @@ import { checkWords } from "../../ui/checks";
 import { Button } from "../../ui/Button";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
+import { Beside, besideOf } from "./Beside";
 import { HandsBar } from "./HandsBar";
+import { Wares } from "./Wares";
 import { StepHands } from "./StepHands";
 
 type Step = Schemas["Step"];
@@ -28,6 +30,7 @@ export function StepCard({
   component,
   house,
   assumed,
+  mates,
   open,
   onOpen,
   onSave,
@@ -38,6 +41,7 @@ export function StepCard({
   component: Schemas["Component"];
   house: Schemas["House"];
   assumed: Schemas["AssumedStep"] | undefined;
+  mates: Schemas["Mate"][];
   open: boolean;
   onOpen: (open: boolean) => void;
   onSave: (s: Step) => void;
@@ -101,6 +105,9 @@ export function StepCard({
       </div>
       {s.hands !== "both" && (
         <HandsBar step={s} eyes={assumed?.eyes ?? 1} onSave={(ends) => onSave({ ...s, ends })} />
+      )}
+      {(s.beside ?? []).length > 0 && !open && (
+        <p className="quiet hints">{(s.beside ?? []).map((a) => besideOf(a, mates)).join(" · ")}</p>
       )}
       {(s.dangers.length > 0 || s.checks.length > 0) && !open && (
         <p className="quiet hints">
@@ -178,7 +185,12 @@ export function StepCard({
               onSave={(v) => onSave({ ...s, section: v || undefined })}
             />
           </div>
-          <StepHands step={s} assumed={s.phase === "pick-up" ? assumed : undefined} onSave={onSave} />
+          <StepHands
+            step={s}
+            people={house.people}
+            assumed={s.phase === "pick-up" ? assumed : undefined}
+            onSave={onSave}
+          />
           <fieldset className="fields">
             <legend>{text.chain.after}</legend>
             {component.steps
@@ -199,6 +211,8 @@ export function StepCard({
                 />
               ))}
           </fieldset>
+          {s.phase === "pick-up" && <Beside step={s} mates={mates} onSave={onSave} />}
+          <Wares step={s} component={component} house={house} onSave={onSave} />
           <fieldset className="fields">
             <legend>{text.chain.checks}</legend>
             {s.checks.map((k, i) => {
@@ -250,6 +264,12 @@ export function StepCard({
                     label={text.chain.moreSeconds}
                     value={d.seconds}
                     onSave={(v) => set({ ...d, seconds: Math.round(v) })}
+                  />
+                  <NumberField
+                    optional
+                    label={text.work.atEnds}
+                    value={d.ends}
+                    onSave={(v) => set({ ...d, ends: v > 0 ? Math.round(v) : undefined })}
                   />
                   <Button
                     look="outline-danger"

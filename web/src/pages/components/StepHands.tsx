@@ -7,6 +7,12 @@ import { SecondsField, TimeField } from "../../ui/understood";
 type Step = Schemas["Step"];
 type Touch = Schemas["Touch"];
 
+const mays = [
+  ["", text.work.mayUnsaid],
+  ["anybody", text.work.mayAnybody],
+  ["section", text.work.maySection],
+  ["named", text.work.mayNamed],
+] as const;
 const times = ["half-way", "after", "before-end", "every"] as const;
 
 // StepHands is what a step that does not take the hands throughout says of them: how long at its ends, what is done inside it,
@@ -14,9 +20,11 @@ const times = ["half-way", "after", "before-end", "every"] as const;
 export function StepHands({
   step: s,
   assumed,
+  people,
   onSave,
 }: {
   step: Step;
+  people: Schemas["Person"][];
   assumed: Schemas["AssumedStep"] | undefined;
   onSave: (s: Step) => void;
 }) {
@@ -94,6 +102,34 @@ export function StepHands({
           onChange={(on) => onSave({ ...s, away: on || undefined })}
         />
       )}
+      <div className="fields">
+        <Select
+          label={text.work.may}
+          value={s.may ?? ""}
+          options={mays}
+          onSave={(v) =>
+            onSave({
+              ...s,
+              may: v || undefined,
+              people: v === "named" ? people.slice(0, 1).map((p) => p.id) : undefined,
+            })
+          }
+        />
+        {s.may === "named" &&
+          people.map((p) => (
+            <Check
+              key={p.id}
+              label={p.name}
+              on={(s.people ?? []).includes(p.id)}
+              onChange={(on) =>
+                onSave({
+                  ...s,
+                  people: on ? [...(s.people ?? []), p.id] : (s.people ?? []).filter((x) => x !== p.id),
+                })
+              }
+            />
+          ))}
+      </div>
       {assumed && (
         <div className="fields">
           {s.after.length === 1 && (

@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Select, TextField } from "../../ui/fields";
+import { Check, Select, TextField } from "../../ui/fields";
 import { DegreesField, SecondsField, TimeField } from "../../ui/understood";
 
 type Wait = Schemas["Wait"];
@@ -45,6 +45,37 @@ export function WaitMore({
           label={text.chain.degrees}
           value={w.in.setpoint_c}
           onSave={(v) => onSave({ ...w, in: { ...w.in!, setpoint_c: v } })}
+        />
+      )}
+      <Check
+        label={text.work.eachPiece}
+        on={w.each ?? false}
+        onChange={(on) => onSave({ ...w, each: on || undefined })}
+      />
+      <TimeField
+        label={text.work.stretch}
+        value={w.stretch?.longest_s}
+        onSave={(v) =>
+          onSave({ ...w, stretch: v === undefined ? undefined : { ...w.stretch, longest_s: v } })
+        }
+      />
+      {w.stretch && (
+        <Select
+          label={text.work.stretchIn}
+          value={w.stretch.in?.kind ?? ""}
+          options={[
+            ["", text.chain.noEquipment] as const,
+            ...kinds.map((k) => [k, k.replace("-", " ")] as const),
+          ]}
+          onSave={(kind) =>
+            onSave({
+              ...w,
+              stretch: {
+                longest_s: w.stretch!.longest_s,
+                in: kind === "" ? undefined : { kind, units: w.stretch!.in?.units ?? 1 },
+              },
+            })
+          }
         />
       )}
       <TextField

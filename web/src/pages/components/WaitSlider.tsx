@@ -196,7 +196,13 @@ const usualOf = (p: Schemas["Planned"] | undefined) =>
     : [
         p?.best ? `${text.work.best} ${span(p.best)},` : "",
         `${text.work.atMost} ${span(p?.longest ?? 0)},`,
-        p?.by === "kind" ? `${text.work.usualKind} ${p.kind}` : text.work.usualPlace,
+        p?.by === "kind"
+          ? `${text.work.usualKind} ${p.kind}`
+          : p?.by === "cooling"
+            ? text.work.usualCooling
+            : p?.by === "cooked"
+              ? text.work.usualCooked
+              : text.work.usualPlace,
       ]
         .filter(Boolean)
         .join(" ");

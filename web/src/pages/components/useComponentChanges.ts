@@ -39,11 +39,7 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
           savesOf<Component>(`component/${id}`),
           { version: view.version, value: view.component },
           (from, answer) => {
-            queries.setQueryData(keys.component(id), {
-              component: answer.component,
-              version: answer.version,
-              assumed: answer.assumed,
-            });
+            queries.setQueryData<Schemas["ComponentView"]>(keys.component(id), answer);
             setUndo((u) => (forward ? [...u, from] : u.slice(0, -1)));
             setSaid(answer.said.text);
             return { version: answer.version, value: answer.component };

@@ -8,6 +8,7 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
 import { Allergens } from "./Allergens";
+import { Diets } from "./Diets";
 import { Findings } from "./Findings";
 import { Firing } from "./Firing";
 import { Life } from "./Life";
@@ -55,7 +56,7 @@ function Loaded({
   const changes = useDishChanges(view);
   const [chosen, setChosen] = useState(0);
   const save = (s: Schemas["Specification"]) =>
-    void changes.save(drafting ? { ...d, draft: s } : { ...d, specification: s });
+    changes.save(drafting ? { ...d, draft: s } : { ...d, specification: s });
   const query = new URLSearchParams();
   if (known) query.set("variant", known);
   if (drafting) query.set("draft", "true");
@@ -66,18 +67,21 @@ function Loaded({
       <header>
         <div className="title">
           <h1>{d.name}</h1>
-          <span className="quiet">
-            <Link to={`/dishes/${d.id}/versions`}>
-              {text.dish.version} {view.version}
-            </Link>
-            {d.state !== "current" && <b className={`state ${d.state}`}>{text.dish.states[d.state]}</b>} ·{" "}
-            {Math.round(view.weight_g)} g {text.dish.onPlate} · {view.vessel.name} ·{" "}
+          <div className="quiet facts">
+            <span>
+              <Link to={`/dishes/${d.id}/versions`}>
+                {text.dish.version} {view.version}
+              </Link>
+              {d.state !== "current" && <b className={`state ${d.state}`}>{text.dish.states[d.state]}</b>} ·{" "}
+              {Math.round(view.weight_g)} g {text.dish.onPlate} · {view.vessel.name}
+            </span>
             <Allergens
               lines={view.allergens}
               unknown={view.unknown_recipes}
               code={house.kitchen.safety_code}
             />
-          </span>
+            <Diets lines={view.diets} />
+          </div>
         </div>
         <div className="variants">
           <Button href={address("card.pdf?size=A5")} target="_blank">
@@ -99,7 +103,7 @@ function Loaded({
               chosen={chosen}
               onChoose={setChosen}
               onChange={(n, e) =>
-                save({ ...spec, elements: spec.elements.map((x, i) => (i === n - 1 ? e : x)) })
+                void save({ ...spec, elements: spec.elements.map((x, i) => (i === n - 1 ? e : x)) })
               }
             />
           )}
@@ -115,11 +119,11 @@ function Loaded({
             variant={known}
             chosen={chosen}
             onChoose={setChosen}
-            onChange={save}
+            onChange={(s) => void save(s)}
             onArrange={(edit) => void changes.arrange({ ...edit, draft: drafting || undefined })}
           />
           {plate.data && <Findings list={plate.data.findings} chosen={chosen} onChoose={setChosen} />}
-          <PlateDetails spec={spec} vessels={house.vessels} onChange={save} />
+          <PlateDetails spec={spec} vessels={house.vessels} onChange={(s) => void save(s)} />
         </div>
       </div>
       <Firing dish={d.id} variant={known} draft={drafting} house={house} />

@@ -123,7 +123,14 @@ export function Firing({
           <span className="quiet">
             {p &&
               !plan.isPlaceholderData &&
-              `${text.strands.plating} ${span(p.plating_s)}, ${p.platers.join(` ${text.and} `)}`}
+              [
+                p.racked &&
+                  `${text.strands.begun} ${clock(p.racked.at)}, ${span(p.racked.to_s - p.racked.from_s)}, ${p.racked.people.join(` ${text.and} `)}`,
+                `${text.strands.plating} ${span(p.plating_s)}, ${p.platers.join(` ${text.and} `)}`,
+                p.stand_s > 0 && `${text.strands.stands} ${span(p.stand_s)}`,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
           </span>
           <div className="said" aria-live="polite">
             {changes.fault && <span className="mark-late">{changes.fault.message}</span>}
@@ -136,7 +143,7 @@ export function Firing({
           </div>
         </div>
       </section>
-      {p && !plan.isPlaceholderData && p.broken.length > 0 && <Trouble plan={p} />}
+      {p && !plan.isPlaceholderData && p.trouble.length > 0 && <Trouble plan={p} />}
       {chosen && (
         <StepEditor
           key={`${chosen.component}/${chosen.step}`}
@@ -253,7 +260,11 @@ export function Fires({ plan }: { plan: Schemas["Plan"] }) {
               </td>
               <td className="name">
                 <span>{s.name}</span>
-                {s.apart && s.fired && <small className="mark-late">▲ {text.fire.ownPan}</small>}
+                {s.apart && (s.fired || s.contains.length > 0) && (
+                  <small className="mark-late">
+                    ▲ {s.contains.length > 0 ? text.fire.contains(s.contains) : text.fire.apart}
+                  </small>
+                )}
               </td>
             </tr>
           ))}

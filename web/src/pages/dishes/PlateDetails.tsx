@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Fold, Select, TextField } from "../../ui/fields";
+import { Fold, NumberField, Select, TextField } from "../../ui/fields";
 import { TimeField } from "../../ui/understood";
 import { span } from "../../ui/time";
 
@@ -20,6 +20,7 @@ export function PlateDetails({
   const summary = [
     `${text.dish.leaves} ${spec.final_checks.join(" · ") || text.dish.nothing}`,
     spec.stand_limit_s > 0 ? `${text.dish.stands} ${span(spec.stand_limit_s)}` : "",
+    (spec.plated_ahead ?? 0) > 0 ? text.details.aheadOf(spec.plated_ahead ?? 0) : "",
     spec.table_side ?? "",
   ]
     .filter(Boolean)
@@ -44,6 +45,19 @@ export function PlateDetails({
           value={spec.stand_limit_s || undefined}
           onSave={(s) => onChange({ ...spec, stand_limit_s: s ?? 0 })}
         />
+        <NumberField
+          optional
+          label={text.details.ahead}
+          value={spec.plated_ahead}
+          onSave={(v) => onChange({ ...spec, plated_ahead: v > 0 ? Math.round(v) : undefined })}
+        />
+        {(spec.plated_ahead ?? 0) > 0 && (
+          <TimeField
+            label={text.details.rack}
+            value={spec.rack_s}
+            onSave={(v) => onChange({ ...spec, rack_s: v })}
+          />
+        )}
         <TextField
           wide
           label={text.details.facing}

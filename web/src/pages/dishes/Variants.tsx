@@ -32,7 +32,7 @@ export function VariantBar({
   house: Schemas["House"];
   spec: Spec;
   variant: string;
-  onChange: (s: Spec) => void;
+  onChange: (s: Spec) => Promise<boolean>;
 }) {
   const [params, setParams] = useSearchParams();
   const [name, setName] = useState<string | null>(null);
@@ -48,8 +48,10 @@ export function VariantBar({
     setName(null);
     if (!made || spec.variants.some((v) => v.name === made)) return;
     const without = house.choices.allergens.filter((a) => made.toLowerCase() === `no ${a}`);
-    onChange({ ...spec, variants: [...spec.variants, { name: made, without, changes: [] }] });
-    choose(made);
+    // It is shown when it is kept: asked for sooner, the server knows of no such variant.
+    void onChange({ ...spec, variants: [...spec.variants, { name: made, without, changes: [] }] }).then(
+      (kept) => kept && choose(made),
+    );
   };
   return (
     <div className="variant-bar">
@@ -93,14 +95,28 @@ export function VariantBar({
             all={house.choices.allergens}
             chosen={known.without ?? []}
             onChange={(without) =>
-              onChange({ ...spec, variants: spec.variants.map((v) => (v === known ? { ...v, without } : v)) })
+              void onChange({
+                ...spec,
+                variants: spec.variants.map((v) => (v === known ? { ...v, without } : v)),
+              })
+            }
+          />
+          <Chips
+            label={text.diets.suits}
+            all={house.choices.diets}
+            chosen={known.diets ?? []}
+            onChange={(diets) =>
+              void onChange({
+                ...spec,
+                variants: spec.variants.map((v) => (v === known ? { ...v, diets } : v)),
+              })
             }
           />
           <Button
             look="outline-danger"
             onClick={() => {
               choose("");
-              onChange({ ...spec, variants: spec.variants.filter((v) => v !== known) });
+              void onChange({ ...spec, variants: spec.variants.filter((v) => v !== known) });
             }}
           >
             {text.variants.remove}

@@ -30,10 +30,7 @@ export function useChanges(wish: Wish) {
 
   const took = useCallback(
     (component: string, answer: Schemas["Changed"]) => {
-      queries.setQueryData(keys.component(component), {
-        component: answer.component,
-        version: answer.version,
-      });
+      queries.setQueryData<Schemas["ComponentView"]>(keys.component(component), answer);
       if (answer.plan) queries.setQueryData(keys.plan(wish), answer.plan);
       setSaid(answer.said.text);
       return { version: answer.version, value: answer.component };

@@ -77,6 +77,33 @@ export function OneJoin({
   );
 }
 
+// GuestPlate is said once for a plate: whether it suits by its recipes, what could still get to it, and how it is worked.
+function GuestPlate({ g }: { g: Schemas["GuestPlate"] }) {
+  const mark = {
+    suits: "mark-good",
+    "not-known": "mark-wait",
+    contains: "mark-late",
+    "not-defined": "mark-late",
+  }[g.state];
+  return (
+    <div className="guest-plate" data-state={g.state}>
+      <b className={mark}>
+        {g.state === "suits" ? "●" : g.state === "not-known" ? "◌" : "▲"} {g.count} × {g.needs.join(", ")}:{" "}
+        {g.dish}
+        {g.variant && `, ${g.variant}`}
+      </b>{" "}
+      {text.fire.plateStates[g.state]}
+      {g.said.length > 0 && `: ${g.said.map((m) => m.text).join("; ")}`}.
+      <ul>
+        <li>{text.fire.orderOfWork}</li>
+        {g.contact.map((c) => (
+          <li key={c.said.text}>{c.said.text}</li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 // JoinFacts says of a join what is on its plates, how sure it is, and what makes it late
 // when it is.
 export function JoinFacts({ join: j }: { join: Schemas["EveningJoin"] }) {
@@ -84,6 +111,9 @@ export function JoinFacts({ join: j }: { join: Schemas["EveningJoin"] }) {
   return (
     <div className="join-facts">
       <p>{j.dishes.join(" · ")}</p>
+      {j.guests.map((g, i) => (
+        <GuestPlate key={i} g={g} />
+      ))}
       <p>
         <b className={state === "late" ? "mark-late" : state === "doubtful" ? "mark-wait" : "mark-good"}>
           {state === "late" ? "▲" : state === "doubtful" ? "◌" : "●"}{" "}

@@ -59,10 +59,21 @@ export function SheetLine({
         <span>
           {f.table}, {text.courses[f.course as keyof typeof text.courses]}
           {f.preheat_s > 0 && `, ${text.fire.panOn} ${span(f.preheat_s)} ${text.fire.before}`}
-          {f.apart && <b className="mark-late">{` ▲ ${text.fire.ownPan}`}</b>}
+          {f.apart && (
+            <b className="mark-late">
+              {` ▲ ${f.needs.join(", ")}`}
+              {f.contains.length > 0 && `: ${text.fire.contains(f.contains)}`}
+            </b>
+          )}
           {f.on_call && <b className="mark-wait">{` ◌ ${text.work.onCall}`}</b>}
         </span>
         <span className="quiet">{takesOf(f)}</span>
+        {f.kind === "fire" &&
+          f.contact.map((c) => (
+            <span key={c} className="mark-wait">
+              ◌ {c}
+            </span>
+          ))}
       </span>
       <span className="hands">
         {named ? (

@@ -98,7 +98,17 @@ export function Side({
           <ul>
             {list?.map((m) => (
               <li key={m.id} data-mend={m.id}>
-                <b>{m.what.text}</b>
+                <b>
+                  {m.fits && <span className="mark-good">● </span>}
+                  {m.what.text}
+                </b>
+                {(m.parts ?? []).length > 0 && (
+                  <ol className="parts">
+                    {(m.parts ?? []).map((p) => (
+                      <li key={p.text}>{p.text}</li>
+                    ))}
+                  </ol>
+                )}
                 <span className="quiet">
                   <Was title={text.fire.lateness} is={m.late_s} was={m.was_s} />
                   <Was title={text.fire.held} is={m.over_s} was={m.over_was_s} />

@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Check, NumberField, Select, TextField } from "../../ui/fields";
-import { DegreesField } from "../../ui/understood";
+import { DegreesField, SecondsField } from "../../ui/understood";
 import { pairs, PartsList } from "./PartsList";
 import type { House, Part } from "./useParts";
 
@@ -46,6 +46,11 @@ export function EquipmentList({ h, part }: { h: House; part: Part<Schemas["Equip
               label={text.house.countedIn}
               value={e.unit}
               onSave={(unit) => part.change({ ...e, unit })}
+            />
+            <SecondsField
+              label={text.house.rinse}
+              value={e.rinse_s}
+              onSave={(v) => part.change({ ...e, rinse_s: v || undefined })}
             />
             <Check
               label={text.house.thermostat}

@@ -4,6 +4,7 @@ import { Faulty } from "../../ui/fields";
 import { EquipmentList } from "./EquipmentList";
 import { PeopleList } from "./PeopleList";
 import { SectionList } from "./SectionList";
+import { HouseDiets } from "./HouseDiets";
 import { Settings } from "./Settings";
 import { useHouseChanges, type House } from "./useParts";
 import { VesselList } from "./VesselList";
@@ -29,6 +30,7 @@ function Loaded({ h }: { h: House }) {
       <SectionList h={h} part={changes.sections} />
       <EquipmentList h={h} part={changes.equipment} />
       <VesselList h={h} part={changes.vessels} />
+      <HouseDiets house={h} put={changes.settings} />
     </article>
   );
 }

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { span } from "../../ui/time";
+import { LimitLine } from "../../ui/LimitLine";
 import { amountOf, dayClock, type Job } from "./days";
 
 // JobPanel is one batch with its steps to tick.
@@ -47,6 +48,11 @@ export function JobPanel({
           </div>
         ))}
       </dl>
+      {job.contact.map((c) => (
+        <p key={c.text} className="mark-wait">
+          ◌ {c.text}
+        </p>
+      ))}
       <ol>
         {job.steps.map((s) => (
           <li key={s.task}>
@@ -74,10 +80,7 @@ export function JobPanel({
               {limits
                 .filter((l) => s.step === l.step)
                 .map((l, i) => (
-                  <span key={i} className={l.state === "fault" ? "mark-late limit" : "limit"}>
-                    {l.state === "fault" ? "▲ " : "◌ "}
-                    {l.said.text} <i>{`${l.code}, ${l.section}`}</i>
-                  </span>
+                  <LimitLine key={i} of={l} />
                 ))}
             </span>
           </li>

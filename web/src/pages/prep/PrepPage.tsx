@@ -51,6 +51,9 @@ export function PrepPage() {
           <Link className="btn btn-outline-primary" to="/prep/labels">
             {text.prep.labels}
           </Link>
+          <Link className="btn btn-outline-primary" to="/prep/temperatures">
+            {text.safety.log}
+          </Link>
           <a className="btn btn-outline-primary" href="/api/prep/calendar.ics">
             {text.prep.calendar}
           </a>

@@ -41,6 +41,9 @@ export function ServicesPage() {
         <h1>{text.prep.services}</h1>
         <div className="variants">
           <Button onClick={() => add()}>{text.services.add}</Button>
+          <Link className="btn btn-outline-primary" to="/meal">
+            {text.meal.title}
+          </Link>
           <Link className="btn btn-outline-primary" to="/prep">
             {text.screens.prep}
           </Link>

@@ -121,6 +121,13 @@ function Line({
           {step.last && tick && job.kept && ` · ${text.work.kept.toLowerCase()} ${job.kept}`}
           {said?.done && said.person && ` · ${text.prep.tickedBy} ${said.person}`}
         </span>
+        {job.steps[0]?.task === step.task &&
+          tick &&
+          job.contact.map((c) => (
+            <span key={c.text} className="mark-wait">
+              ◌ {c.text}
+            </span>
+          ))}
       </span>
       {step.last && tick ? (
         <>

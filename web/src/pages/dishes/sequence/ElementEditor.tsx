@@ -2,6 +2,7 @@ import type { Schemas } from "../../../api/client";
 import { text } from "../../../text";
 import { Button } from "../../../ui/Button";
 import { Chips } from "../../../ui/fields";
+import { SecondsField } from "../../../ui/understood";
 
 type Element = Schemas["Element"];
 
@@ -101,6 +102,11 @@ export function ElementEditor({
           onBlur={(ev) => ev.target.value !== e.tool && onChange({ ...e, tool: ev.target.value })}
         />
       </label>
+      <SecondsField
+        label={text.sequence.onPlate}
+        value={e.on_plate_s}
+        onSave={(v) => onChange({ ...e, on_plate_s: v || undefined })}
+      />
       <label className="check">
         <input
           type="checkbox"

@@ -8,6 +8,13 @@ import { MaybeClockField } from "../../../ui/understood";
 
 type Service = Schemas["Service"];
 
+const wayOf = (w: Schemas["Way"], person: string) => {
+  if (w.heat_c !== undefined) return text.services.wayHeat(w.step ?? "", w.heat_c);
+  if (person) return text.services.wayPerson(w.step ?? "", person);
+  if (w.ahead) return text.services.wayAhead(w.step ?? "");
+  return text.services.wayStretch;
+};
+
 // Agreed is what was agreed for this service alone: who helps where, and which tables have
 // a batch together.
 export function Agreed({
@@ -23,6 +30,7 @@ export function Agreed({
   const components = useComponents();
   const helpers = s.helpers ?? [];
   const shared = s.shared ?? [];
+  const ways = s.ways ?? [];
   const set = (i: number, h: Schemas["Helper"]) =>
     onSave({ ...s, helpers: helpers.map((x, k) => (k === i ? h : x)) });
   return (
@@ -59,6 +67,20 @@ export function Agreed({
             <Button
               look="outline-danger"
               onClick={() => onSave({ ...s, shared: shared.filter((_, k) => k !== i) })}
+            >
+              {text.chain.drop}
+            </Button>
+          </span>
+        ))}
+        {ways.map((w, i) => (
+          <span className="menu-line" key={`${w.component} ${w.step} ${w.person} ${w.heat_c}`}>
+            <span>
+              <b>{components.data?.find((c) => c.id === w.component)?.name ?? w.component}</b>{" "}
+              {wayOf(w, house.people.find((p) => p.id === w.person)?.name ?? w.person ?? "")}
+            </span>
+            <Button
+              look="outline-danger"
+              onClick={() => onSave({ ...s, ways: ways.filter((_, k) => k !== i) })}
             >
               {text.chain.drop}
             </Button>

@@ -127,9 +127,10 @@ export function ServiceEditor({
       <h3>{text.services.tablesTitle}</h3>
       {s.tables.map((t) => (
         <TableLine
+          banquet={s.kind === "banquet"}
           key={t.id}
           t={t}
-          allergens={house.choices.allergens}
+          choices={house.choices}
           onSave={setTable}
           onRemove={() => onTables({ edit: "remove", table: t.id })}
         />

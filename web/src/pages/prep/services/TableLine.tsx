@@ -10,12 +10,14 @@ type Table = Schemas["ServiceTable"];
 // TableLine is one table of a service; what its guests need unfolds.
 export function TableLine({
   t,
-  allergens,
+  banquet,
+  choices,
   onSave,
   onRemove,
 }: {
   t: Table;
-  allergens: string[];
+  banquet: boolean;
+  choices: Schemas["Choices"];
   onSave: (t: Table) => void;
   onRemove: () => void;
 }) {
@@ -34,12 +36,28 @@ export function TableLine({
           value={t.seated_at}
           onSave={(v) => onSave({ ...t, seated_at: v })}
         />
+        {banquet && (
+          <NumberField
+            optional
+            label={text.services.tablesOf}
+            value={t.tables_of}
+            onSave={(v) => onSave({ ...t, tables_of: v > 0 ? Math.round(v) : undefined })}
+          />
+        )}
+        {banquet && (
+          <NumberField
+            optional
+            label={text.services.secondWave}
+            value={t.second_wave_min}
+            onSave={(v) => onSave({ ...t, second_wave_min: v > 0 ? Math.round(v) : undefined })}
+          />
+        )}
         <Button aria-expanded={open} onClick={() => setOpen(!open)}>
           {t.needs.length > 0
             ? t.needs
                 .map(
                   (n) =>
-                    `${n.guests} ${(n.without ?? []).map((a) => `${text.services.no} ${a}`).join(", ")}${n.doneness ? ` ${n.doneness}` : ""}`,
+                    `${n.guests} ${[...(n.without ?? []).map((a) => `${text.services.no} ${a}`), ...(n.diets ?? [])].join(", ")}${n.doneness ? ` ${n.doneness}` : ""}`,
                 )
                 .join("; ")
             : text.services.needs}
@@ -66,9 +84,15 @@ export function TableLine({
                 />
                 <Chips
                   label={text.variants.without}
-                  all={allergens}
+                  all={choices.allergens}
                   chosen={n.without ?? []}
                   onChange={(without) => set({ ...n, without })}
+                />
+                <Chips
+                  label={text.diets.lives}
+                  all={choices.diets}
+                  chosen={n.diets ?? []}
+                  onChange={(diets) => set({ ...n, diets })}
                 />
               </div>
             );
