@@ -105,6 +105,12 @@ func (s *Server) componentRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "change-step", Method: http.MethodPatch, Path: "/api/components/{id}/steps/{step}",
 		Summary: "Change a step's times, waits or equipment", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.changeStep)
+	huma.Register(api, huma.Operation{OperationID: "read-probe", Method: http.MethodPost, Path: "/api/components/{id}/steps/{step}/probe",
+		Summary: "What readings of a probe amount to, without keeping them", MaxBodyBytes: maxBody, Errors: []int{404, 422}},
+		s.readProbe)
+	huma.Register(api, huma.Operation{OperationID: "keep-probe", Method: http.MethodPut, Path: "/api/components/{id}/steps/{step}/probe",
+		Summary: "Let what a probe said correct a step's computed time", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
+		s.keepProbe)
 	huma.Register(api, huma.Operation{OperationID: "restore-component", Method: http.MethodPost, Path: "/api/components/{id}/restore",
 		Summary: "Bring an earlier version back", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.restoreComponent)
@@ -126,13 +132,9 @@ func (s *Server) listComponents(ctx context.Context, _ *struct{}) (*componentsOu
 }
 
 func (s *Server) getComponent(ctx context.Context, in *byID) (*componentOut, error) {
-	snap, err := s.book(ctx)
+	snap, c, err := s.bookWith(ctx, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
-	}
-	c, ok := snap.Book.Component(in.ID)
-	if !ok {
-		return nil, s.fail(store.ErrNotFound)
 	}
 	return &componentOut{componentView(snap.Book, c, snap.Versions[componentKey(in.ID)])}, nil
 }
@@ -173,17 +175,17 @@ func (s *Server) restoreComponent(ctx context.Context, in *restoreComponentIn) (
 	})
 }
 
-// component looks a component up in the kitchen as it is now.
-func (s *Server) component(ctx context.Context, id string) (*kitchen.Component, int64, error) {
+// bookWith is the kitchen as it is now, with one of its components.
+func (s *Server) bookWith(ctx context.Context, id string) (*store.Snapshot, *kitchen.Component, error) {
 	snap, err := s.book(ctx)
 	if err != nil {
-		return nil, 0, err
+		return nil, nil, err
 	}
 	c, ok := snap.Book.Component(id)
 	if !ok {
-		return nil, 0, store.ErrNotFound
+		return nil, nil, store.ErrNotFound
 	}
-	return c, snap.Versions[componentKey(id)], nil
+	return snap, c, nil
 }
 
 func componentKey(id string) kitchen.Key { return kitchen.Key{Kind: kitchen.ComponentRecord, ID: id} }

@@ -223,7 +223,7 @@ func TestChainIsEdited(t *testing.T) {
 
 func TestUnderstandWhatIsTyped(t *testing.T) {
 	c := start(t, false)
-	for typed, want := range map[string]float64{"350F": 176.7, "gas 4": 176.7, "180": 180, "180 °C": 180} {
+	for typed, want := range map[string]float64{"350F": 176.7, "gas 4": 180, "180": 180, "180 °C": 180} {
 		v := c.call("POST", "/api/understand", map[string]any{"as": "degrees", "text": typed}, 200)
 		require.Equal(t, true, v["ok"], typed)
 		require.Equal(t, want, v["value"], typed)

@@ -71,11 +71,11 @@ func (s *Server) lineRoutes(api huma.API) {
 }
 
 func (s *Server) getLines(ctx context.Context, in *byID) (*linesOut, error) {
-	c, _, err := s.component(ctx, in.ID)
+	snap, c, err := s.bookWith(ctx, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &linesOut{readLines(*c, lines.Format(c))}, nil
+	return &linesOut{readLines(snap.Book, *c, lines.Format(c))}, nil
 }
 
 type readLinesIn struct {
@@ -84,14 +84,14 @@ type readLinesIn struct {
 }
 
 func (s *Server) readLines(ctx context.Context, in *readLinesIn) (*linesOut, error) {
-	c, _, err := s.component(ctx, in.ID)
+	snap, c, err := s.bookWith(ctx, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
 	if err := lines.Check(in.Body.Text); err != nil {
 		return nil, s.fail(err)
 	}
-	return &linesOut{readLines(*c, in.Body.Text)}, nil
+	return &linesOut{readLines(snap.Book, *c, in.Body.Text)}, nil
 }
 
 type saveLinesIn struct {
@@ -150,8 +150,9 @@ func (s *Server) newDish(ctx context.Context, in *newDishIn) (*dishOut, error) {
 	return s.saveDish(ctx, d.ID, 0, d, "New.")
 }
 
-func readLines(c kitchen.Component, text string) LinesView {
-	c, readings := lines.Parse(c, text)
+func readLines(b *kitchen.Book, was kitchen.Component, text string) LinesView {
+	c, readings := lines.Parse(was, text)
+	b.SetTimes(&was, &c)
 	v := LinesView{Text: text, Readings: readings, Steps: c.Steps, Hold: c.Hold, Faults: []kitchen.Fault{}}
 	v.Faults = append(v.Faults, kitchen.CheckComponent(c)...)
 	return v

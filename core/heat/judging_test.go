@@ -133,7 +133,7 @@ func TestReadingsThatCannotBe(t *testing.T) {
 // A sauce on a warm plate stays hot longer than on a cold one, under a lamp longer still, covered longest; what the food loses the plate
 // and the air have got.
 func TestHowLongAPlateIsHot(t *testing.T) {
-	s := Served{Grams: 40, AreaM2: 0.004, TouchM2: 0.004, FoodC: 80, PlateG: ShareOf(0.004), PlateC: 22, AirC: 24}
+	s := Served{Grams: 40, AreaM2: 0.004, TouchM2: 0.004, FoodC: 80, PlateG: porcelain.Share(0.004), PlateC: 22, AirC: 24}
 	cold := s.Cools(55)
 	s.PlateC = 65
 	warm := s.Cools(55)
@@ -151,13 +151,13 @@ func TestHowLongAPlateIsHot(t *testing.T) {
 	food, plate, air := s.FoodC, s.PlateC, 0.0
 	for range 1200 {
 		a, b := s.slopes(food, plate)
-		toAir := openH*s.AreaM2*(food-s.AirC) + plateH*2*s.PlateG/1000/kgPerM2*(plate-s.AirC)
-		require.InDelta(t, 0, a*s.Grams/1000*foodJ+b*s.PlateG/1000*plateJ+toAir, 1e-9)
+		toAir := openH*s.AreaM2*(food-s.AirC) + plateH*2*s.PlateG/1000/porcelain.KgPerM2*(plate-s.AirC)
+		require.InDelta(t, 0, a*s.Grams/1000*foodJ+b*s.PlateG/1000*porcelain.J+toAir, 1e-9)
 		food, plate = food+a*0.1, plate+b*0.1
 		air += toAir * 0.1
 	}
 	had := s.Grams / 1000 * foodJ * (s.FoodC - food)
-	require.InEpsilon(t, had, air+s.PlateG/1000*plateJ*(plate-s.PlateC), 1e-9)
+	require.InEpsilon(t, had, air+s.PlateG/1000*porcelain.J*(plate-s.PlateC), 1e-9)
 }
 
 // Two trays cool far sooner than one: a stirred one in half the time (Newton), one that is not in less.

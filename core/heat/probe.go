@@ -135,3 +135,18 @@ func (c *curve) when(t float64) float64 {
 	}
 	return c.dt * float64(len(c.temps)-1)
 }
+
+// Course is the core as it is computed with a factor of the kitchen's own, from when it goes in until it is at the target, every
+// everyS seconds and at the end. The error is the piece's.
+func (p *Piece) Course(factor, everyS float64) ([]Reading, error) {
+	if err := p.Check(); err != nil {
+		return nil, err
+	}
+	c := p.curve()
+	end := c.when(p.TargetC) * factor
+	var out []Reading
+	for s := 0.0; s < end; s += everyS {
+		out = append(out, Reading{s, c.at(s / factor)})
+	}
+	return append(out, Reading{end, p.TargetC}), nil
+}

@@ -22,6 +22,7 @@ type AssumedStep struct {
 	Eyes     int    `json:"eyes" doc:"Of a cook, while it goes on"`
 	GoesOn   bool   `json:"goes_on" doc:"In the same pan and hands as the step before"`
 	MayBegin bool   `json:"may_begin" doc:"Before its table is called"`
+	Piece    Piece  `json:"piece" doc:"What it heats, for a start, where its size is to set its time"`
 }
 
 // Assumed lists what is assumed of a component.
@@ -32,7 +33,7 @@ func (c *Component) Assumed() Assumed {
 	}
 	for i := range c.Steps {
 		s := &c.Steps[i]
-		x := AssumedStep{Step: s.ID, Eyes: s.Watch(), MayBegin: c.MayBegin(s)}
+		x := AssumedStep{Step: s.ID, Eyes: s.Watch(), MayBegin: c.MayBegin(s), Piece: c.UsualPiece(s)}
 		if s.Phase == Ahead {
 			for _, a := range s.After {
 				if w := c.PlannedAhead(s, a); w.Assumed {

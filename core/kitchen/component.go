@@ -356,6 +356,11 @@ func (c *Component) Clone() Component {
 		out.Steps[i].After = slices.Clone(c.Steps[i].After)
 		out.Steps[i].Beside = slices.Clone(c.Steps[i].Beside)
 		out.Steps[i].Touches = slices.Clone(c.Steps[i].Touches)
+		out.Steps[i].Doneness = slices.Clone(c.Steps[i].Doneness)
+		if p := c.Steps[i].Piece; p != nil {
+			own := *p
+			out.Steps[i].Piece = &own
+		}
 	}
 	return out
 }

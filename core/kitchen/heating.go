@@ -91,13 +91,16 @@ func (b *Book) recovers(k EquipmentKind) (s int) {
 	return s
 }
 
-// heated is a step's piece as it is computed.
-func (b *Book) heated(s *Step) (heat.Piece, error) {
+// Heated is a step's piece as it is computed. The error says that nothing heats it.
+func (b *Book) Heated(s *Step) (heat.Piece, error) {
 	medium, c, err := b.medium(s)
 	if err != nil {
 		return heat.Piece{}, err
 	}
 	p := s.Piece
+	if p == nil {
+		return heat.Piece{}, errNoHeat
+	}
 	return heat.Piece{Shape: p.Shape, Mm: p.Mm, Grams: p.Grams, Food: p.Food, StartC: p.StartC, TargetC: p.TargetC, Medium: medium, MediumC: c}, nil
 }
 
@@ -119,13 +122,13 @@ func (b *Book) Heating(s *Step) *Heating {
 	if s.Piece == nil {
 		return nil
 	}
-	p, err := b.heated(s)
+	p, err := b.Heated(s)
 	var t heat.Times
 	if err == nil {
 		t, err = p.Time()
 	}
 	if err != nil {
-		return &Heating{Said: whyNot(err), Problem: true}
+		return &Heating{Said: NotComputed(err), Problem: true}
 	}
 	out := &Heating{Sets: !s.Piece.Typed}
 	f, rest := 1.0, float64(b.recovers(s.Equipment.Kind))/2 // half of what it recovers is lost
@@ -151,7 +154,8 @@ func (b *Book) Heating(s *Step) *Heating {
 // kitchenC is how warm a kitchen is, °C: common practice, no source.
 const kitchenC = 25.0
 
-func whyNot(err error) message.Message {
+// NotComputed says why a piece was not computed.
+func NotComputed(err error) message.Message {
 	switch {
 	case errors.Is(err, heat.ErrSize):
 		return message.Of("heat.size")
@@ -216,7 +220,8 @@ func (b *Book) SetTimes(was, c *Component) {
 		if s.Piece == nil {
 			continue
 		}
-		if k := was.StepIndex(s.ID); k >= 0 && was.Steps[k].Piece != nil && was.Steps[k].Time != s.Time && samePiece(was.Steps[k].Piece, s.Piece) {
+		if k := was.StepIndex(s.ID); k >= 0 && was.Steps[k].Piece != nil && s.Time != (StepTime{}) && was.Steps[k].Time != s.Time &&
+			samePiece(was.Steps[k].Piece, s.Piece) {
 			s.Piece.Typed = true
 		}
 		h := b.Heating(s)
@@ -245,6 +250,70 @@ func (b *Book) SetTimes(was, c *Component) {
 			}
 		}
 	}
+}
+
+// Observe takes what one more probe said of how much longer than computed a piece takes: the mean of all, by their logarithms, since a
+// factor of two is as far from one as a half.
+func (p *Piece) Observe(factor float64) {
+	n := float64(p.Observed)
+	f := 1.0
+	if p.Factor > 0 {
+		f = p.Factor
+	}
+	p.Factor = math.Exp((n*math.Log(f) + math.Log(factor)) / (n + 1))
+	p.Observed++
+}
+
+// UsualPiece is what a step of a component is taken to heat until somebody says more: a flat piece of 25 mm out of the fridge, of fish where
+// its words say so, to the core that its check names. Common practice, no source.
+func (c *Component) UsualPiece(s *Step) Piece {
+	p := Piece{Shape: heat.Slab, Mm: 25, Food: c.foodOf(s), StartC: 5, TargetC: 54}
+	switch p.Food {
+	case heat.FishFood:
+		p.TargetC = 50
+	case heat.RootFood, heat.DoughRaw:
+		p.Shape, p.Mm, p.StartC, p.TargetC = heat.Cylinder, 50, 18, 95
+	case heat.EggFood:
+		p.Shape, p.Mm, p.StartC, p.TargetC = heat.Sphere, 43, 18, 64
+	case heat.Liquid:
+		p.Mm, p.StartC, p.TargetC = 60, 85, 8
+	}
+	for _, k := range s.Checks {
+		if k.TargetC != nil {
+			p.TargetC = *k.TargetC
+		}
+	}
+	if s.Equipment != nil && s.Equipment.Kind.Chills() && p.TargetC > 8 {
+		p.StartC, p.TargetC = 85, 8
+	}
+	return p
+}
+
+// foodWords tell what a thing is made of; common practice, no source.
+var foodWords = []struct {
+	food  heat.Food
+	words []string
+}{
+	{heat.Liquid, []string{"sauce", "stock", "broth", "soup", "jus", "gravy", "purée", "puree", "glaze", "syrup", "cream"}},
+	{heat.DoughRaw, []string{"dough", "bread", "cake", "sponge", "batter", "pastry", "loaf", "pudding", "tart"}},
+	{heat.RootFood, []string{"carrot", "carrots", "beet", "beets", "beetroot", "celeriac", "potato", "potatoes", "turnip", "turnips", "parsnip",
+		"parsnips", "swede", "onion", "onions", "apple", "apples", "leek", "leeks", "root", "roots"}},
+	{heat.EggFood, []string{"egg", "eggs", "yolk", "yolks"}},
+	{heat.FishFood, []string{"salmon", "trout", "tuna", "mackerel", "haddock", "herring", "scallop", "scallops", "prawn", "prawns", "lobster", "crab", "eel", "skate", "sole"}},
+}
+
+func (c *Component) foodOf(s *Step) heat.Food {
+	if u := c.UsualOf(); u != nil && (u.Kind == "fish" || u.Kind == "scallop") || slices.ContainsFunc(c.Allergens, func(a Allergen) bool { return a == "fish" }) {
+		return heat.FishFood
+	}
+	for _, text := range []string{c.Name, s.Name} {
+		for _, w := range foodWords {
+			if WordIn(text, w.words) != "" {
+				return w.food
+			}
+		}
+	}
+	return heat.MeatFood
 }
 
 func samePiece(a, b *Piece) bool {

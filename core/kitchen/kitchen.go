@@ -22,8 +22,18 @@ type Kitchen struct {
 	ServiceTo   int `json:"service_to" doc:"Last minute of service, after midnight"`
 	// PlatingHands is how many people plate a table unless somebody says otherwise.
 	PlatingHands int `json:"plating_hands" doc:"People at the pass for one table, 1 to 8"`
+	// ServeC is how hot something hot is to be on the plate.
+	ServeC float64 `json:"serve_c,omitempty" doc:"How hot something hot is to be on the plate, °C; 55 when missing"`
 	// Diets are what the house says of those that have no meaning by their words alone.
 	Diets []DietRule `json:"diets,omitempty" nullable:"false" doc:"What halal and kosher are in this house"`
+}
+
+// ServedC is how hot something hot is to be on the plate, °C.
+func (k *Kitchen) ServedC() float64 {
+	if k.ServeC > 0 {
+		return k.ServeC
+	}
+	return servedC
 }
 
 // SafetyCode is the code whose limits are shown.
@@ -184,6 +194,14 @@ type Vessel struct {
 // VesselMaterial is what a vessel is made of.
 type VesselMaterial string
 
+// MadeOf is what a vessel is made of, porcelain where nobody said.
+func (v *Vessel) MadeOf() VesselMaterial {
+	if v.Material == "" {
+		return "porcelain"
+	}
+	return v.Material
+}
+
 var vesselMaterials = []VesselMaterial{"porcelain", "stoneware", "glass", "slate", "wood", "metal"}
 
 // VesselKind is the shape of a vessel.
@@ -197,6 +215,9 @@ func CheckKitchen(k Kitchen) Faults {
 	f.at("name").name(k.Name)
 	checkZone(f.at("time_zone"), k.TimeZone)
 	oneOf(f.at("safety_code"), k.SafetyCode, []SafetyCode{CodeUKEU, CodeFDA})
+	if k.ServeC != 0 {
+		within(f.at("serve_c"), k.ServeC, 40, 80)
+	}
 	checkHouseDiets(f.at("diets"), k.Diets)
 	within(f.at("day_from"), k.DayFrom, 0, 1440)
 	within(f.at("service_from"), k.ServiceFrom, 0, 1440)

@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/heat"
 	"jointime/core/kitchen"
 )
 
@@ -205,7 +206,8 @@ func TestWhatIsAssumedIsListed(t *testing.T) {
 	require.Equal(t, [2]string{"pan", "sauce"}, [2]string{a.Waits[0].After, a.Waits[0].To})
 	require.Equal(t, "pan", a.Waits[0].Plan.By)
 	require.Equal(t, 240, *a.Waits[1].Plan.Longest)
-	require.Equal(t, []kitchen.AssumedStep{{Step: "pan", Eyes: 1}, {Step: "sauce", Eyes: 1, GoesOn: true}}, a.Steps)
+	fish := kitchen.Piece{Shape: heat.Slab, Mm: 25, Food: heat.FishFood, StartC: 5, TargetC: 50}
+	require.Equal(t, []kitchen.AssumedStep{{Step: "pan", Eyes: 1, Piece: fish}, {Step: "sauce", Eyes: 1, GoesOn: true, Piece: fish}}, a.Steps)
 	c.Steps[0].Phase, c.Steps[1].Phase = kitchen.Ahead, kitchen.Ahead
 	require.Equal(t, "cooked", c.Assumed().Waits[0].Plan.By, "what was cooked ahead goes on, or is chilled, at once")
 	require.Len(t, c.Assumed().Waits, 1)

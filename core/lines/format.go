@@ -186,11 +186,14 @@ func besides(a kitchen.OtherStep) (out string) {
 
 func step(c *kitchen.Component, i int) string {
 	s := &c.Steps[i]
-	out := s.Name + ", " + Say(s.Time.Fixed.Likely)
-	if f := s.Time.Fixed; f.Low != f.Likely || f.High != f.Likely {
+	out := s.Name
+	if !setsTime(s) {
+		out += ", " + Say(s.Time.Fixed.Likely)
+	}
+	if f := s.Time.Fixed; !setsTime(s) && (f.Low != f.Likely || f.High != f.Likely) {
 		out += fmt.Sprintf(", from %s to %s", Say(f.Low), Say(f.High))
 	}
-	if p := s.Time.PerPortion; p.Likely > 0 {
+	if p := s.Time.PerPortion; p.Likely > 0 && !setsTime(s) {
 		out += ", and " + Say(p.Likely) + " a portion"
 		if p.Low != p.Likely || p.High != p.Likely {
 			out += fmt.Sprintf(", each from %s to %s", Say(p.Low), Say(p.High))
@@ -222,7 +225,11 @@ func step(c *kitchen.Component, i int) string {
 			out += " in turn"
 		}
 	}
+	out += sized(s)
 	for _, d := range s.Doneness {
+		if computed(d) && s.Piece != nil {
+			continue
+		}
 		way, n := "more", d.Seconds
 		if n < 0 {
 			way, n = "less", -n

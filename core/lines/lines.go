@@ -232,7 +232,7 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 			reading.Unsure = r.unsureWait()
 		default:
 			r := &reader{rest: line}
-			s := readStep(r, phase)
+			s := readStep(r, &c, phase)
 			s.ID = unique(slug(s.Name), ids)
 			if len(s.After) == 0 && len(c.Steps) > 0 {
 				s.After = append(s.After, kitchen.Predecessor{Step: c.Steps[len(c.Steps)-1].ID})
@@ -242,7 +242,7 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 			}
 			c.Steps = append(c.Steps, s)
 			reading.Understood = append(reading.Understood, r.understood...)
-			if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 {
+			if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) {
 				reading.Unsure = unsure(message.Of("line.no-time"))
 			}
 		}

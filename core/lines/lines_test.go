@@ -64,8 +64,8 @@ func TestTimesAndTemperatures(t *testing.T) {
 		require.True(t, ok, s)
 		require.Equal(t, want, got, s)
 	}
-	// °C = (°F − 32)·5/9; gas 4 is 350 °F (usual tables; from memory).
-	for s, want := range map[string]float64{"180": 180, "180°": 180, "350F": 176.7, "gas 4": 176.7, "gas mark 1": 135, "gas 9": 246.1,
+	// °C = (°F − 32)·5/9; gas marks as cookers say them (common practice, no source).
+	for s, want := range map[string]float64{"180": 180, "180°": 180, "350F": 176.7, "gas 4": 180, "gas mark 1": 140, "gas 9": 240,
 		"62.5 C": 62.5} {
 		got, ok := Degrees(s)
 		require.True(t, ok, s)
@@ -102,13 +102,17 @@ func TestTypedIntoAField(t *testing.T) {
 func TestRoundTrip(t *testing.T) {
 	d, err := demo.Kitchen()
 	require.NoError(t, err)
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
 	for _, c := range d.Components {
 		said := Format(&c)
 		once, readings := Parse(c, said)
+		b.SetTimes(&c, &once)
 		for _, r := range readings {
 			require.Empty(t, r.Unsure, "%s: %s", c.Name, r.Line)
 		}
 		twice, _ := Parse(once, Format(&once))
+		b.SetTimes(&once, &twice)
 		require.Equal(t, Format(&once), Format(&twice))
 		require.Equal(t, once, twice)
 		require.Equal(t, len(c.Steps), len(once.Steps))

@@ -33,14 +33,14 @@ func TestLengthsSaidAndRead(t *testing.T) {
 	require.Equal(t, 30, got)
 }
 
-// British gas marks from 1 to 9, in °C; above and below there is none. From memory: 275 °F and 25 °F a mark.
+// British gas marks from ¼ to 10, in °C; above and below there is none. Common practice, no source.
 func TestGasMarks(t *testing.T) {
-	for mark, want := range map[string]float64{"gas 1": 135, "gas 4": 176.7, "gas mark 9": 246.1} {
+	for mark, want := range map[string]float64{"gas ½": 120, "gas 1": 140, "gas 4": 180, "gas mark 9": 240, "gas 10": 260} {
 		c, ok := Degrees(mark)
 		require.True(t, ok, mark)
 		require.InDelta(t, want, c, 0.05, mark)
 	}
-	for _, bad := range []string{"gas 0", "gas 10", "gas ½", "hot", "", "180 K"} {
+	for _, bad := range []string{"gas 0", "gas 11", "hot", "", "180 K"} {
 		_, ok := Degrees(bad)
 		require.False(t, ok, bad)
 	}

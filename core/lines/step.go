@@ -119,7 +119,7 @@ func readPot(r *reader) *kitchen.Pot {
 
 // readStep takes out what it knows, the longer phrases before the shorter ones that
 // they contain.
-func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
+func readStep(r *reader, of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 	s := kitchen.Step{Phase: phase, Hands: kitchen.Both, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
 		Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{}, TakesOut: []string{}}
 	for _, m := range r.takeAll(fills) {
@@ -139,6 +139,7 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		r.hands(&s)
 	}
 	r.words(&s)
+	r.piece(of, &s)
 	if m := r.take(core); m != nil {
 		c := number(m[1])
 		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
@@ -175,6 +176,9 @@ func readStep(r *reader, phase kitchen.Phase) kitchen.Step {
 		}
 	}
 	r.time(&s)
+	if s.Piece != nil {
+		s.Piece.Typed = s.Time != kitchen.StepTime{}
+	}
 	s.Name = r.name()
 	if !r.saidEnds && s.Hands != kitchen.Both {
 		s.Ends = s.UsualEnds()

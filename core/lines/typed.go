@@ -5,6 +5,8 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+
+	"jointime/core/heat"
 )
 
 // What is typed into fields that are only for one thing.
@@ -96,4 +98,23 @@ func SayHours(list []Stretch) string {
 		parts = append(parts, SayClock(x.From)+"–"+SayClock(x.To%(24*60)))
 	}
 	return strings.Join(parts, ", ")
+}
+
+// Readings reads what a probe said: times since it went in, each with its degrees, 2:00 18, 3 min 22, with commas or new lines between.
+// There a bare number before the degrees is minutes. wrong is the first that was not understood; empty when all were.
+func Readings(s string) (list []heat.Reading, wrong string) {
+	for _, one := range strings.FieldsFunc(s, func(c rune) bool { return c == ',' || c == ';' || c == '\n' }) {
+		words := strings.Fields(one)
+		if len(words) == 0 {
+			continue
+		}
+		last := len(words) - 1
+		at, ok := Typed(strings.Join(words[:last], " "))
+		c, warm := Degrees(words[last])
+		if !ok || !warm {
+			return nil, strings.TrimSpace(one)
+		}
+		list = append(list, heat.Reading{S: float64(at), C: c})
+	}
+	return list, ""
 }

@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+
+	"jointime/core/heat"
 )
 
 var fractions = strings.NewReplacer("½", ".5", "¼", ".25", "¾", ".75", "⅓", ".333", "⅔", ".667")
@@ -65,8 +67,7 @@ func Say(s int) string {
 	}
 }
 
-// Degrees reads a temperature: 180, 180°, 180C, 350F, gas 4; °C, to a tenth. British
-// gas marks: 1 is 275 °F, and 25 °F a mark up to 9.
+// Degrees reads a temperature: 180, 180°, 180C, 350F, gas 4; °C, to a tenth.
 func Degrees(s string) (c float64, ok bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
 	m := degrees.FindStringSubmatch(s)
@@ -76,12 +77,11 @@ func Degrees(s string) (c float64, ok bool) {
 	v := number(m[2])
 	switch {
 	case m[1] != "":
-		if v < 1 || v > 9 {
+		if v, ok = heat.FromGas(v); !ok {
 			return 0, false
 		}
-		v = (275 + 25*(v-1) - 32) * 5 / 9
 	case strings.HasSuffix(m[0], "f"):
-		v = (v - 32) * 5 / 9
+		v = heat.FromF(v)
 	}
 	return math.Round(v*10) / 10, true
 }

@@ -45,6 +45,7 @@ func (p *Plate) examine(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specif
 	p.order(ls)
 	p.contrasts(ls)
 	p.temperatures(ls)
+	p.served(b, v, spec, ls)
 	p.wetUnderCrisp(spec, ls)
 	p.takeOuts(b, ls)
 	p.promises(b, ls, promised)

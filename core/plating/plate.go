@@ -15,6 +15,7 @@ type Plate struct {
 	Section  []Point   `json:"section" nullable:"false" doc:"The vessel cut through the middle, seen from the guest: x and height"`
 	Elements []Drawn   `json:"elements" nullable:"false"`
 	Findings []Finding `json:"findings" nullable:"false"`
+	Served   []Served  `json:"served" nullable:"false" doc:"How long each hot element stays hot, the first to be cold first"`
 	WeightG  float64   `json:"weight_g"`
 	HighMm   float64   `json:"high_mm" doc:"Highest point over the well's floor"`
 	Covered  float64   `json:"covered" doc:"Share of the well that is covered, 0 to 1"`
@@ -67,7 +68,7 @@ func Place(a kitchen.At) Point {
 // to be without some allergens).
 func Draw(b *kitchen.Book, spec *kitchen.Specification, elements []kitchen.Element, promised kitchen.Needs) *Plate {
 	v, _ := b.Vessel(spec.Vessel)
-	p := &Plate{WidthMm: v.WidthMm, DepthMm: depthOf(v), Elements: []Drawn{}, Findings: []Finding{}}
+	p := &Plate{WidthMm: v.WidthMm, DepthMm: depthOf(v), Elements: []Drawn{}, Findings: []Finding{}, Served: []Served{}}
 	p.Outer, p.Well = outlines(v)
 	p.Section = section(v)
 	var ls []laid

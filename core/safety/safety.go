@@ -79,6 +79,7 @@ func (f *finder) temperatures(s *kitchen.Step) {
 		default:
 			f.say(s.ID, "mind", Cooling, message.Of("safety.cooling", "limit", f.limit(Cooling)))
 		}
+		f.cools(s)
 	}
 	if slices.Contains(s.Dangers, "reheating") || s.Phase == kitchen.PickUp && heats(s) && f.fromCold(s) {
 		f.say(s.ID, "mind", Reheating, message.Of("safety.reheating", "limit", f.limit(Reheating)))

@@ -24,9 +24,16 @@ const fillable = 0.68
 // Container names the smallest container that holds so many millilitres, and how many of
 // it when more than one of the largest usual size (1/1, 200 deep) is needed.
 func Container(ml float64) string {
+	name, _ := Fit(ml)
+	return name
+}
+
+// Fit names the smallest container that holds so many millilitres, and how deep they lie in it in millimetres.
+func Fit(ml float64) (name string, deepMm float64) {
 	type box struct {
 		name string
 		ml   float64
+		area float64 // mm²
 	}
 	var best box
 	for _, g := range Gastronorms() {
@@ -34,15 +41,17 @@ func Container(ml float64) string {
 			continue // too heavy to carry when full
 		}
 		for _, d := range depths {
-			b := box{message.Of("amount.container", "size", g.Name, "deep", d).Text, float64(g.Length*g.WidthMm*d) / 1000 * fillable}
+			a := float64(g.Length*g.WidthMm) * fillable
+			b := box{message.Of("amount.container", "size", g.Name, "deep", d).Text, a * float64(d) / 1000, a}
 			if b.ml >= ml && (best.name == "" || b.ml < best.ml) {
 				best = b
 			}
 		}
 	}
 	if best.name != "" {
-		return best.name
+		return best.name, ml * 1000 / best.area
 	}
-	largest := 530 * 325 * 200 / 1000 * fillable
-	return message.Of("amount.containers", "number", int(ml/largest)+1, "size", "1/1", "deep", 200).Text
+	const largest = 530 * 325 * 200 / 1000 * fillable
+	n := int(ml/largest) + 1
+	return message.Of("amount.containers", "number", n, "size", "1/1", "deep", 200).Text, 200 * ml / largest / float64(n)
 }

@@ -2,6 +2,7 @@ import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
 import { diets } from "./text.diets";
 import { recipe } from "./text.recipe";
+import { heat } from "./text.heat";
 import { safety } from "./text.safety";
 import { work } from "./text.work";
 
@@ -430,6 +431,7 @@ export const text = {
   meal,
   diets,
   recipe,
+  heat,
   safety,
   work,
   errors: {

@@ -144,6 +144,24 @@ export interface paths {
         patch: operations["change-step"];
         trace?: never;
     };
+    "/api/components/{id}/steps/{step}/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let what a probe said correct a step's computed time */
+        put: operations["keep-probe"];
+        /** What readings of a probe amount to, without keeping them */
+        post: operations["read-probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -996,6 +1014,8 @@ export interface components {
             goes_on: boolean;
             /** @description Before its table is called */
             may_begin: boolean;
+            /** @description What it heats, for a start, where its size is to set its time */
+            piece: components["schemas"]["Piece"];
             step: string;
         };
         AssumedWait: {
@@ -1175,6 +1195,8 @@ export interface components {
             /** @description Those that a house defines for itself */
             house_diets: string[];
             hues: string[];
+            /** @description What vessels are made of */
+            materials: string[];
             /** @description What diets ask after and law does not want named */
             matters: string[];
             patterns: string[];
@@ -2281,6 +2303,11 @@ export interface components {
             /** @enum {string} */
             safety_code: "uk-eu" | "us-fda";
             /**
+             * Format: double
+             * @description How hot something hot is to be on the plate, °C; 55 when missing
+             */
+            serve_c?: number;
+            /**
              * Format: int64
              * @description First minute of service, after midnight
              */
@@ -2946,6 +2973,8 @@ export interface components {
             seconds: number;
             /** @description The vessel cut through the middle, seen from the guest: x and height */
             section: components["schemas"]["Point"][];
+            /** @description How long each hot element stays hot, the first to be cold first */
+            served: components["schemas"]["Served"][];
             /** Format: double */
             weight_g: number;
             /** @description Outline of what food may cover */
@@ -3071,6 +3100,36 @@ export interface components {
              * @description Of the plan on the paper
              */
             number: number;
+        };
+        ProbeChange: {
+            /** @description Times since it went in, each with its degrees: 2:00 18, 3:00 22 */
+            text: string;
+            /** Format: int64 */
+            version: number;
+        };
+        ProbeIn: {
+            /** @description Times since it went in, each with its degrees: 2:00 18, 3:00 22 */
+            text: string;
+        };
+        Probed: {
+            /**
+             * Format: int64
+             * @description The core is at its target so many seconds after it went in
+             */
+            at_s: number;
+            /**
+             * Format: int64
+             * @description ± seconds, two times of three
+             */
+            error_s: number;
+            /**
+             * Format: double
+             * @description How much longer than computed it takes; 0 when that is not known
+             */
+            factor: number;
+            /** @description Nothing can be said from these readings */
+            problem: boolean;
+            said: components["schemas"]["Message"][];
         };
         Question: {
             /** Format: double */
@@ -3223,6 +3282,25 @@ export interface components {
             to?: number;
             /** Format: int64 */
             version: number;
+        };
+        Served: {
+            /**
+             * Format: int64
+             * @description Seconds until it is below the serving temperature on a plate from the shelf
+             */
+            cold_s: number;
+            /**
+             * Format: int64
+             * @description Its number
+             */
+            element: number;
+            name: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Format: int64
+             * @description … and on a warmed one
+             */
+            warm_s: number;
         };
         Service: {
             /**
@@ -4538,6 +4616,123 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Probed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -30,17 +30,21 @@ const gate = "the-cut";
 export function Chain({
   component: c,
   assumed,
+  heating,
   mates,
   house,
   onSave,
   onEdit,
+  onProbe,
 }: {
   component: Component;
   assumed: Schemas["Assumed"];
+  heating: Schemas["StepHeating"][];
   mates: Schemas["Mate"][];
   house: Schemas["House"];
   onSave: (c: Component) => void;
   onEdit: (e: Omit<Schemas["ChainEdit"], "version">) => void;
+  onProbe: (step: string, typed: string) => Promise<boolean>;
 }) {
   const [open, setOpen] = useState<string | null>(null);
   const [adding, setAdding] = useState<number | null>(null);
@@ -124,7 +128,9 @@ export function Chain({
                     component={c}
                     house={house}
                     assumed={assumed.steps.find((x) => x.step === s.id)}
+                    heating={heating.find((x) => x.step === s.id)}
                     mates={mates}
+                    onProbe={onProbe}
                     open={open === s.id}
                     onOpen={(o) => setOpen(o ? s.id : null)}
                     onSave={setStep}

@@ -154,10 +154,12 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
         <Chain
           component={c}
           assumed={view.assumed}
+          heating={view.heating}
           mates={view.mates}
           house={house}
           onSave={(n) => void changes.save(n)}
           onEdit={(e) => void changes.chain(e)}
+          onProbe={changes.probe}
         />
       )}
       <Safety view={view} house={house} />

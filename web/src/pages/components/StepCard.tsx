@@ -8,6 +8,8 @@ import { Beside, besideOf } from "./Beside";
 import { HandsBar } from "./HandsBar";
 import { Wares } from "./Wares";
 import { StepHands } from "./StepHands";
+import { HeatingLine, StepPiece } from "./StepPiece";
+import { StepWishes } from "./StepWishes";
 
 type Step = Schemas["Step"];
 type Kind = string;
@@ -30,7 +32,9 @@ export function StepCard({
   component,
   house,
   assumed,
+  heating,
   mates,
+  onProbe,
   open,
   onOpen,
   onSave,
@@ -41,7 +45,9 @@ export function StepCard({
   component: Schemas["Component"];
   house: Schemas["House"];
   assumed: Schemas["AssumedStep"] | undefined;
+  heating: Schemas["StepHeating"] | undefined;
   mates: Schemas["Mate"][];
+  onProbe: (step: string, typed: string) => Promise<boolean>;
   open: boolean;
   onOpen: (open: boolean) => void;
   onSave: (s: Step) => void;
@@ -106,6 +112,7 @@ export function StepCard({
       {s.hands !== "both" && (
         <HandsBar step={s} eyes={assumed?.eyes ?? 1} onSave={(ends) => onSave({ ...s, ends })} />
       )}
+      {!open && <HeatingLine heating={heating} />}
       {(s.beside ?? []).length > 0 && !open && (
         <p className="quiet hints">{(s.beside ?? []).map((a) => besideOf(a, mates)).join(" · ")}</p>
       )}
@@ -185,6 +192,14 @@ export function StepCard({
               onSave={(v) => onSave({ ...s, section: v || undefined })}
             />
           </div>
+          <StepPiece
+            step={s}
+            usual={assumed?.piece}
+            heating={heating}
+            onSave={onSave}
+            component={component.id}
+            onKeep={(typed) => onProbe(s.id, typed)}
+          />
           <StepHands
             step={s}
             people={house.people}
@@ -252,40 +267,7 @@ export function StepCard({
               {text.chain.addCheck}
             </Button>
           </fieldset>
-          <fieldset className="fields">
-            <legend>{text.chain.doneness}</legend>
-            {s.doneness.map((d, i) => {
-              const set = (n: typeof d) =>
-                onSave({ ...s, doneness: s.doneness.map((x, j) => (j === i ? n : x)) });
-              return (
-                <span className="fields" key={i}>
-                  <TextField label={text.chain.wish} value={d.name} onSave={(name) => set({ ...d, name })} />
-                  <NumberField
-                    label={text.chain.moreSeconds}
-                    value={d.seconds}
-                    onSave={(v) => set({ ...d, seconds: Math.round(v) })}
-                  />
-                  <NumberField
-                    optional
-                    label={text.work.atEnds}
-                    value={d.ends}
-                    onSave={(v) => set({ ...d, ends: v > 0 ? Math.round(v) : undefined })}
-                  />
-                  <Button
-                    look="outline-danger"
-                    onClick={() => onSave({ ...s, doneness: s.doneness.filter((_, j) => j !== i) })}
-                  >
-                    {text.chain.drop}
-                  </Button>
-                </span>
-              );
-            })}
-            <Button
-              onClick={() => onSave({ ...s, doneness: [...s.doneness, { name: "well done", seconds: 60 }] })}
-            >
-              {text.chain.addWish}
-            </Button>
-          </fieldset>
+          <StepWishes step={s} onSave={onSave} />
           <div className="fields">
             <TextField
               wide

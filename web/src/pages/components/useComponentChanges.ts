@@ -76,6 +76,22 @@ export function useComponentChanges(view: Schemas["ComponentView"]) {
           ),
         true,
       ),
+    probe: (step: string, typed: string) =>
+      run(
+        (saves, shown, told) =>
+          saves.after(shown, async (version) =>
+            told(
+              version,
+              await settle(
+                api.PUT("/api/components/{id}/steps/{step}/probe", {
+                  params: { path: { id, step } },
+                  body: { version, text: typed },
+                }),
+              ),
+            ),
+          ),
+        true,
+      ),
     lines: (typed: string) =>
       run(
         (saves, shown, told) =>

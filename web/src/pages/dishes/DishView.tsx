@@ -16,6 +16,7 @@ import { PlateDetails } from "./PlateDetails";
 import { PlatePanel } from "./PlatePanel";
 import { PlatingLine } from "./PlatingLine";
 import { Photograph } from "./Photograph";
+import { Served } from "./Served";
 import { Sequence } from "./sequence/Sequence";
 import { useDishChanges } from "./useDish";
 import { VariantBar } from "./Variants";
@@ -123,6 +124,7 @@ function Loaded({
             onArrange={(edit) => void changes.arrange({ ...edit, draft: drafting || undefined })}
           />
           {plate.data && <Findings list={plate.data.findings} chosen={chosen} onChoose={setChosen} />}
+          {plate.data && <Served list={plate.data.served} />}
           <PlateDetails spec={spec} vessels={house.vessels} onChange={(s) => void save(s)} />
         </div>
       </div>

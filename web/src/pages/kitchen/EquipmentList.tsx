@@ -52,6 +52,20 @@ export function EquipmentList({ h, part }: { h: House; part: Part<Schemas["Equip
               value={e.rinse_s}
               onSave={(v) => part.change({ ...e, rinse_s: v || undefined })}
             />
+            {e.kind === "oven" && (
+              <>
+                <Check
+                  label={text.heat.still}
+                  on={e.still === true}
+                  onChange={(on) => part.change({ ...e, still: on || undefined })}
+                />
+                <SecondsField
+                  label={text.heat.recover}
+                  value={e.recover_s}
+                  onSave={(v) => part.change({ ...e, recover_s: v || undefined })}
+                />
+              </>
+            )}
             <Check
               label={text.house.thermostat}
               on={e.thermostat !== undefined}

@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { NumberField, Select, TextField } from "../../ui/fields";
-import { ClockField } from "../../ui/understood";
+import { ClockField, DegreesField } from "../../ui/understood";
 
 type Kitchen = Schemas["Kitchen"];
 
@@ -41,6 +41,11 @@ export function Settings({ k, put }: { k: Kitchen; put: (k: Kitchen) => void }) 
           label={text.house.platers}
           value={k.plating_hands}
           onSave={(v) => put({ ...k, plating_hands: Math.round(v) })}
+        />
+        <DegreesField
+          label={text.heat.serve}
+          value={k.serve_c ?? 55}
+          onSave={(c) => put({ ...k, serve_c: c })}
         />
       </div>
       <p className="quiet mb-0">{text.house.caution}</p>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { NumberField, Select, TextField } from "../../ui/fields";
+import { DegreesField } from "../../ui/understood";
 import { pairs, PartsList } from "./PartsList";
 import type { House, Part } from "./useParts";
 
@@ -52,6 +53,17 @@ export function VesselList({ h, part }: { h: House; part: Part<Schemas["Vessel"]
                 onSave={(n) => part.change({ ...v, [key]: n })}
               />
             ))}
+            <Select
+              label={text.heat.material}
+              value={v.material ?? "porcelain"}
+              options={pairs(h.choices.materials)}
+              onSave={(m) => part.change({ ...v, material: m as typeof v.material })}
+            />
+            <DegreesField
+              label={text.heat.warm}
+              value={v.warm_c || undefined}
+              onSave={(c) => part.change({ ...v, warm_c: c })}
+            />
           </div>
         ),
         onRemove: () => part.remove(v.id),
