@@ -42,7 +42,7 @@ func Fit(ml float64) (name string, deepMm float64) {
 		}
 		for _, d := range depths {
 			a := float64(g.Length*g.WidthMm) * fillable
-			b := box{message.Of("amount.container", "size", g.Name, "deep", d).Text, a * float64(d) / 1000, a}
+			b := box{message.Of("amount.container", "size", g.Name, "deep", d).Text, float64(g.Length*g.WidthMm*d) / 1000 * fillable, a}
 			if b.ml >= ml && (best.name == "" || b.ml < best.ml) {
 				best = b
 			}
