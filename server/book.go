@@ -122,13 +122,18 @@ type editChainIn struct {
 }
 
 func (s *Server) editChain(ctx context.Context, in *editChainIn) (*changedOut, error) {
-	return s.editComponent(ctx, in.ID, in.Body.Version, nil, in.Body.apply)
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	known := lines.KnownOf(snap.Book)
+	return s.editComponent(ctx, in.ID, in.Body.Version, nil, func(c *kitchen.Component) (string, error) { return in.Body.apply(known, c) })
 }
 
-func (e *ChainEdit) apply(c *kitchen.Component) (said string, err error) {
+func (e *ChainEdit) apply(known *lines.Known, c *kitchen.Component) (said string, err error) {
 	switch e.Edit {
 	case "add":
-		read, _ := lines.Parse(kitchen.Component{}, e.Line)
+		read, _ := known.Parse(kitchen.Component{Name: c.Name, Thing: c.Thing}, e.Line)
 		if len(read.Steps) != 1 {
 			return "", kitchen.Faults{kitchen.FaultAt("line", "fault.one-line")}
 		}

@@ -10,7 +10,7 @@ import (
 func TestLinesAreReadSavedAndGivenBack(t *testing.T) {
 	c := start(t, true)
 	said := c.call("GET", "/api/components/hake/lines", nil, 200)["text"].(string)
-	require.Contains(t, said, "to order\nSkin down in the pan, 3:30")
+	require.Contains(t, said, "to order\nSkin down in the pan: 3:30")
 	require.True(t, strings.HasSuffix(said, "rest 1 min, best 90 s, at most 3 min, kept on a rack to 54°, on the bench\n"))
 
 	read := c.call("POST", "/api/components/hake/lines", map[string]any{"text": "sear 3 min both hands on the plancha\ncoax it along"}, 200)

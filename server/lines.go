@@ -27,6 +27,12 @@ type LinesIn struct {
 	Text string `json:"text" maxLength:"200000"`
 }
 
+// NewLines is text to be read of a component that is not there yet; its name helps.
+type NewLines struct {
+	Name string `json:"name" maxLength:"120"`
+	Text string `json:"text" maxLength:"200000"`
+}
+
 // LinesChange saves lines as a component's steps.
 type LinesChange struct {
 	Version int64      `json:"version" minimum:"1"`
@@ -59,6 +65,9 @@ func (s *Server) lineRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "read-lines", Method: http.MethodPost, Path: "/api/components/{id}/lines",
 		Summary: "What is understood of lines, without saving them", MaxBodyBytes: maxBody, Errors: []int{404}},
 		s.readLines)
+	huma.Register(api, huma.Operation{OperationID: "read-new-lines", Method: http.MethodPost, Path: "/api/lines",
+		Summary: "What is understood of lines of a component that is not there yet", MaxBodyBytes: maxBody, Errors: []int{422}},
+		s.readNewLines)
 	huma.Register(api, huma.Operation{OperationID: "save-lines", Method: http.MethodPut, Path: "/api/components/{id}/lines",
 		Summary: "Save lines as a component's steps", MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}},
 		s.saveLines)
@@ -94,17 +103,36 @@ func (s *Server) readLines(ctx context.Context, in *readLinesIn) (*linesOut, err
 	return &linesOut{readLines(snap.Book, *c, in.Body.Text)}, nil
 }
 
+type readNewLinesIn struct{ Body NewLines }
+
+func (s *Server) readNewLines(ctx context.Context, in *readNewLinesIn) (*linesOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if err := lines.Check(in.Body.Text); err != nil {
+		return nil, s.fail(err)
+	}
+	v := readLines(snap.Book, kitchen.Component{Name: in.Body.Name}, in.Body.Text)
+	v.Faults = []kitchen.Fault{} // it has neither a section nor a unit yet
+	return &linesOut{v}, nil
+}
+
 type saveLinesIn struct {
 	ID   string `path:"id" maxLength:"80"`
 	Body LinesChange
 }
 
 func (s *Server) saveLines(ctx context.Context, in *saveLinesIn) (*changedOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
 	return s.editComponent(ctx, in.ID, in.Body.Version, in.Body.Table, func(c *kitchen.Component) (string, error) {
 		if err := lines.Check(in.Body.Text); err != nil {
 			return "", err
 		}
-		*c, _ = lines.Parse(*c, in.Body.Text)
+		*c, _ = lines.KnownOf(snap.Book).Parse(*c, in.Body.Text)
 		return c.Name + ": steps rewritten.", nil
 	})
 }
@@ -123,7 +151,7 @@ func (s *Server) newComponent(ctx context.Context, in *newComponentIn) (*compone
 	c := kitchen.Component{Name: strings.TrimSpace(n.Name), Section: n.Section, Unit: n.Unit, GramsPerUnit: 1, DensityGPerMl: 1,
 		Colour:    orColour(n.Colour),
 		Allergens: []kitchen.Allergen{}, Ingredients: []kitchen.Ingredient{}, Uses: []kitchen.Use{}, ByProducts: []kitchen.ByProduct{}}
-	c, _ = lines.Parse(c, n.Text)
+	c, _ = lines.KnownOf(snap.Book).Parse(c, n.Text)
 	c.ID = freeID(c.Name, func(id string) bool { return snap.Versions[componentKey(id)] != 0 })
 	snap.Book.SetTimes(&kitchen.Component{}, &c)
 	v, err := s.store.Save(ctx, componentKey(c.ID), 0, c, "New.")
@@ -151,7 +179,7 @@ func (s *Server) newDish(ctx context.Context, in *newDishIn) (*dishOut, error) {
 }
 
 func readLines(b *kitchen.Book, was kitchen.Component, text string) LinesView {
-	c, readings := lines.Parse(was, text)
+	c, readings := lines.KnownOf(b).Parse(was, text)
 	b.SetTimes(&was, &c)
 	v := LinesView{Text: text, Readings: readings, Steps: c.Steps, Hold: c.Hold, Faults: []kitchen.Fault{}}
 	v.Faults = append(v.Faults, kitchen.CheckComponent(c)...)

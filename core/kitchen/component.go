@@ -107,10 +107,13 @@ type Step struct {
 	Batch *BatchLimit   `json:"batch,omitempty"`
 	After []Predecessor `json:"after" nullable:"false"`
 	// Beside are steps of other components of the same plate that it comes after.
-	Beside   []OtherStep `json:"beside,omitempty" nullable:"false" doc:"Steps of other components of the same plate that it comes after"`
-	Checks   []DoneCheck `json:"checks" nullable:"false"`
-	Dangers  []Danger    `json:"dangers" nullable:"false"`
-	Doneness []Doneness  `json:"doneness" nullable:"false"`
+	Beside []OtherStep `json:"beside,omitempty" nullable:"false" doc:"Steps of other components of the same plate that it comes after"`
+	Checks []DoneCheck `json:"checks" nullable:"false"`
+	// Ready are what must be before it begins; Never what is never done in it.
+	Ready    []string   `json:"ready,omitempty" nullable:"false" doc:"What must be before it begins: dry, tempered, the pan hot"`
+	Never    []Never    `json:"never,omitempty" nullable:"false" doc:"What is never done, and why"`
+	Dangers  []Danger   `json:"dangers" nullable:"false"`
+	Doneness []Doneness `json:"doneness" nullable:"false"`
 	// Ends and Touches are hands within a step that does not take them throughout.
 	Ends    Ends    `json:"ends"`
 	Touches []Touch `json:"touches,omitempty" nullable:"false"`
@@ -159,6 +162,8 @@ type EquipmentNeed struct {
 	SetpointC *float64      `json:"setpoint_c,omitempty" doc:"°C"`
 	// SetpointToC makes a range of it: anything from the one to the other will do.
 	SetpointToC *float64 `json:"setpoint_to_c,omitempty" doc:"°C; anything from the setpoint to this will do"`
+	// Said is how the heat was typed, where that was not in °C: gas 4, 350 F, hot.
+	Said string `json:"said,omitempty" maxLength:"40" doc:"The heat as it was typed, where that was not in °C: gas 4, 350 F"`
 	// PreheatS is how long the empty pan or grate is heated before a batch goes in. What
 	// has a thermostat is heated by that, and needs no entry here.
 	PreheatS int `json:"preheat_s,omitempty" doc:"Seconds that the empty pan is heated before"`
@@ -288,15 +293,24 @@ type OtherStep struct {
 
 // DoneCheck is how a cook knows that a step is done.
 type DoneCheck struct {
-	Kind    CheckKind `json:"kind" enum:"core,look,touch,taste,weight"`
+	Kind    CheckKind `json:"kind" enum:"core,look,touch,taste,weight,sound,smell"`
 	TargetC *float64  `json:"target_c,omitempty" doc:"For a core temperature, °C"`
 	Say     string    `json:"say,omitempty" maxLength:"200"`
+	// NotYetS is how much longer it usually takes when it is not yet so; TooFar what saves it when it is too far.
+	NotYetS int    `json:"not_yet_s,omitempty" doc:"Seconds after which to look again, when it is not yet"`
+	TooFar  string `json:"too_far,omitempty" maxLength:"200" doc:"What saves it when it is too far, or that it is made anew"`
+}
+
+// Never is something that is never done in a step, and why.
+type Never struct {
+	What    string `json:"what" maxLength:"120"`
+	Because string `json:"because,omitempty" maxLength:"200"`
 }
 
 // CheckKind is a way of checking.
 type CheckKind string
 
-var checkKinds = []CheckKind{"core", "look", "touch", "taste", "weight"}
+var checkKinds = []CheckKind{"core", "look", "touch", "taste", "weight", "sound", "smell"}
 
 // Danger is something that can hurt a cook or a guest in a step.
 type Danger string

@@ -3,7 +3,6 @@ package lines
 import (
 	"fmt"
 	"regexp"
-	"slices"
 	"strings"
 
 	"jointime/core/kitchen"
@@ -41,14 +40,27 @@ func Format(c *kitchen.Component) string {
 	phase := kitchen.Ahead
 	for i := range c.Steps {
 		s := &c.Steps[i]
-		if i > 0 && len(s.After) > 0 && said(s.After[0].Wait) {
-			b.WriteString(wait(s.After[0].Wait) + "\n")
+		for k, a := range s.After {
+			switch {
+			case !said(a.Wait) || i == 0:
+			case k == 0:
+				b.WriteString(wait(a.Wait) + "\n")
+			default:
+				b.WriteString(wait(a.Wait) + ", after " + a.Step + "\n")
+			}
 		}
 		if s.Phase != phase {
 			phase = s.Phase
 			b.WriteString(map[kitchen.Phase]string{kitchen.PickUp: "to order\n", kitchen.Ahead: "ahead\n"}[phase])
 		}
 		b.WriteString(step(c, i) + "\n")
+		for _, n := range s.Never {
+			b.WriteString("never " + n.What)
+			if n.Because != "" {
+				b.WriteString(", because " + n.Because)
+			}
+			b.WriteString("\n")
+		}
 	}
 	if said(c.Hold) {
 		b.WriteString(wait(c.Hold) + "\n")
@@ -105,6 +117,9 @@ func wait(w kitchen.Wait) string {
 	}
 	if w.In != nil {
 		out += on(w.In)
+		if (w.In.Kind == kitchen.Fridge || w.In.Kind == kitchen.Freezer) && w.In.Units == 1 && w.In.SetpointC == nil {
+			out += " taking 1" // else it is only a place
+		}
 	}
 	if w.Until != "" {
 		out += ", until " + plain(w.Until)
@@ -122,12 +137,20 @@ func wait(w kitchen.Wait) string {
 }
 
 // plain is a text that ends with its phrase: a comma would end it sooner.
-func plain(s string) string { return strings.ReplaceAll(s, ",", " and") }
+func plain(s string) string { return separators.Replace(s) }
+
+var separators = strings.NewReplacer(", ", " and ", ",", " and ", "; ", " and ", ";", " and ", " – ", " and ", " — ", " and ", "(", "", ")", "", "!", "", "?", "")
 
 func on(e *kitchen.EquipmentNeed) string {
 	out := ", in the " + string(e.Kind)
 	if e.Units > 1 {
 		out += fmt.Sprintf(" taking %d", e.Units)
+	}
+	switch {
+	case e.Said != "" && ovenWords[e.Said] != "":
+		return strings.Replace(out, "in the ", "in the "+e.Said+" ", 1)
+	case e.Said != "":
+		return out + " at " + e.Said
 	}
 	if e.SetpointC != nil {
 		out += fmt.Sprintf(" at %g", *e.SetpointC)
@@ -157,8 +180,8 @@ func ends(s *kitchen.Step) string {
 	return ", hands " + half(e.InS, e.InEachS) + " to lay in and " + half(e.OutS, e.OutEachS) + " to take out"
 }
 
-// besides says after which step of another component one comes.
-func besides(a kitchen.OtherStep) (out string) {
+// besideOf says after which step of another component one comes.
+func besideOf(a kitchen.OtherStep) (out string) {
 	if a.Shortest > 0 {
 		out += "at least " + Say(a.Shortest) + " "
 	}
@@ -186,9 +209,9 @@ func besides(a kitchen.OtherStep) (out string) {
 
 func step(c *kitchen.Component, i int) string {
 	s := &c.Steps[i]
-	out := s.Name
+	out := s.Name + ": "
 	if !setsTime(s) {
-		out += ", " + Say(s.Time.Fixed.Likely)
+		out += Say(s.Time.Fixed.Likely)
 	}
 	if f := s.Time.Fixed; !setsTime(s) && (f.Low != f.Likely || f.High != f.Likely) {
 		out += fmt.Sprintf(", from %s to %s", Say(f.Low), Say(f.High))
@@ -218,6 +241,8 @@ func step(c *kitchen.Component, i int) string {
 		if e.PreheatS > 0 {
 			out += ", heated " + Say(e.PreheatS) + " before"
 		}
+	} else if suggestsPlace(s.Name) {
+		out += ", without equipment"
 	}
 	if s.Batch != nil {
 		out += fmt.Sprintf(", batches of %d", s.Batch.Portions)
@@ -246,9 +271,17 @@ func step(c *kitchen.Component, i int) string {
 	}
 	for _, k := range s.Checks {
 		if k.TargetC == nil {
-			// A comma would end the phrase.
-			out += fmt.Sprintf(", until %s %s", k.Kind, strings.ReplaceAll(k.Say, ",", " and"))
+			out += fmt.Sprintf(", until %s %s", k.Kind, plain(k.Say))
 		}
+		if k.NotYetS > 0 {
+			out += ", if not yet " + Say(k.NotYetS) + " more"
+		}
+		if k.TooFar != "" {
+			out += ", if too far " + plain(k.TooFar)
+		}
+	}
+	for _, x := range s.Ready {
+		out += ", ready when " + plain(x)
 	}
 	for _, x := range s.PutsIn {
 		out += ", puts in " + x
@@ -260,17 +293,14 @@ func step(c *kitchen.Component, i int) string {
 		out += ", mind " + string(x)
 	}
 	for _, a := range s.Beside {
-		out += ", " + besides(a)
+		out += ", " + besideOf(a)
 	}
-	chain := len(s.After) == 1 && i > 0 && s.After[0].Step == c.Steps[i-1].ID || len(s.After) == 0 && i == 0
-	if !chain {
-		var names []string
+	switch {
+	case i > 0 && len(s.After) == 0:
+		out += ", from the start"
+	case i > 0 && (len(s.After) != 1 || s.After[0].Step != c.Steps[i-1].ID), i == 0:
 		for _, a := range s.After {
-			names = append(names, a.Step)
-		}
-		slices.Sort(names)
-		for _, n := range names {
-			out += ", after " + n
+			out += ", after " + a.Step
 		}
 	}
 	for _, w := range s.Wares {
@@ -295,5 +325,29 @@ func step(c *kitchen.Component, i int) string {
 	if s.Section != "" {
 		out += ", by " + s.Section
 	}
-	return out
+	return strings.Replace(out, ": , ", ": ", 1)
+}
+
+// suggestsPlace reports whether a name alone would be taken to say where a step is done.
+func suggestsPlace(name string) bool {
+	s := (&reader{line: newLine(name), known: &Known{}}).step(&kitchen.Component{}, kitchen.PickUp)
+	return s.Equipment != nil
+}
+
+// Say writes a length of time so that Seconds reads the same.
+func Say(s int) string {
+	switch {
+	case s < 120 && s%60 != 0 || s == 0:
+		return fmt.Sprintf("%d s", s)
+	case s%3600 == 0:
+		return fmt.Sprintf("%d h", s/3600)
+	case s%60 == 0 && s < 3*3600:
+		return fmt.Sprintf("%d min", s/60)
+	case s%60 == 0:
+		return fmt.Sprintf("%d h %d min", s/3600, s%3600/60)
+	case s < 999*60:
+		return fmt.Sprintf("%d:%02d", s/60, s%60)
+	default:
+		return fmt.Sprintf("%d s", s)
+	}
 }

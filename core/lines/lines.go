@@ -1,21 +1,24 @@
 // Package lines reads and writes a component as plain lines, one step a line, the way
 // a cook would say it:
 //
-//	portion and salt 30 min both hands
+//	portion and salt 30 min
 //	to order
-//	skin down 3 min both hands on the plancha, batches of 4
+//	skin down 3 min on the plancha, batches of 4
 //	finish 4 min in the oven at 180, until core 54
 //	rest 90 s, best 2 min, at most 4 min on the bench
 //
-// What comes before "to order" is made ahead. A line that begins with rest, wait, hold
-// or keep is the wait after the step above it; after the last step it is the wait to
-// the plate. What is understood is taken out of the line; the rest is the step's name.
-// The words are ours; there are no signs to learn.
+// What comes before "to order" is made ahead. A line that begins with rest, wait, hold, leave, chill and the like is the wait after the
+// step above it; after the last step it is the wait to the plate. What is understood is taken out of the line; the rest is the step's
+// name, and what stands in front of a colon is the name as it is. What looks like a time, a heat, a number or a wait and was not
+// understood is marked. The words are ours; there are no signs to learn.
+//
+// A line is cut into tokens (token.go), lengths and temperatures are read from them (times.go, heats.go), and phrases are patterns over
+// them (match.go), each with what it means, in tables: step.go, hands.go, checks.go, equipment.go, wishes.go, waits.go. The words of a
+// language stand in english.go.
 package lines
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 	"unicode/utf8"
 
@@ -27,153 +30,14 @@ import (
 type Reading struct {
 	Line       string            `json:"line"`
 	Understood []message.Message `json:"understood" nullable:"false" doc:"What was understood"`
+	Assumed    []Assumption      `json:"assumed" nullable:"false" doc:"What was taken for granted, since the line does not say"`
 	Unsure     *message.Message  `json:"unsure,omitempty" doc:"What was not understood and stayed in the name, or was missing"`
 }
 
-// cut is the line between make-ahead and pick-up.
-var cut = regexp.MustCompile(`^(?:to order|pick[- ]?up|on the order)$`)
-
-var (
-	waitLine  = regexp.MustCompile(`^(?:rest|wait|hold|keep|at once)\b`)
-	half      = `(` + length + `)(?: (?:plus|and) (` + length + `) (?:each|a portion))?`
-	handsIn   = regexp.MustCompile(`\bhands ` + half + ` to (?:lay|put|set) (?:it |them )?in(?:,? and ` + half + ` to (?:take|lift) (?:it |them )?out)?`)
-	handsOut  = regexp.MustCompile(`\bhands ` + half + ` to (?:take|lift) (?:it |them )?out`)
-	noEnds    = regexp.MustCompile(`\bno hands to (?:lay|put|set) in or take out\b`)
-	touch     = regexp.MustCompile(`([^,]+?) (half-?way|every ` + length + `|` + length + ` before the end|` + length + ` after the start) for (` + length + `)`)
-	away      = regexp.MustCompile(`\b(?:away from the stove|in the walk-in)\b`)
-	samePan   = regexp.MustCompile(`\bin the same (?:pan|pot|tray)\b`)
-	otherPan  = regexp.MustCompile(`\bin another (?:pan|pot|tray)\b`)
-	anyTime   = regexp.MustCompile(`\bmay begin before the call\b`)
-	onCall    = regexp.MustCompile(`\bnot before the call\b`)
-	atOnce    = regexp.MustCompile(`^at once\b`)
-	noLimit   = regexp.MustCompile(`\b(?:no limit|without limit|as long as (?:you|it) likes?)\b`)
-	keptHow   = regexp.MustCompile(`\bkept ([^,]+)`)
-	care      = regexp.MustCompile(`([^,]+?) for (` + length + `) every (` + length + `)`)
-	potLine   = regexp.MustCompile(`^standing pot\b`)
-	goodFor   = regexp.MustCompile(`\bgood for (` + length + `)`)
-	untilWhat = regexp.MustCompile(`\buntil ([^,]+)`)
-	rangeTime = regexp.MustCompile(`\bfrom (` + length + `) to (` + length + `)`)
-	loose     = regexp.MustCompile(`(` + amount + `) ?(?:to|-|–) ?(` + length + `)`)
-	heated    = regexp.MustCompile(`\bheat(?:ed)? (` + length + `) before(?:hand)?\b`)
-	each      = regexp.MustCompile(`(?:\band |\bplus )?(` + length + `) (?:a portion|per portion|each)\b`)
-	eachRange = regexp.MustCompile(`, each from (` + length + `) to (` + length + `)`)
-	oneTime   = regexp.MustCompile(`(?:\bfor )?(` + length + `)`)
-	atMost    = regexp.MustCompile(`\b(?:at most|no longer than|up to) (` + length + `)`)
-	bestTime  = regexp.MustCompile(`\bbest (?:within )?(` + length + `)`)
-	both      = regexp.MustCompile(`\bboth hands\b`)
-	tend      = regexp.MustCompile(`\b(?:with an eye on it|a look now and then|tend(?:ed)?|stirring now and then)\b`)
-	nobody    = regexp.MustCompile(`\b(?:nobody|by itself|on its own)\b`)
-	batches   = regexp.MustCompile(`\bbatches of (\d+)( in turn)?`)
-	core      = regexp.MustCompile(`\buntil core (` + amount + `) ?°?c?\b`)
-	until     = regexp.MustCompile(`\buntil (?:(look|touch|taste|weight) )?([^,]+)`)
-	putsIn    = regexp.MustCompile(`\bputs in ([a-z]+)`)
-	takesOut  = regexp.MustCompile(`\btakes out ([a-z]+)`)
-	danger    = regexp.MustCompile(`\bmind ([a-z-]+)`)
-	after     = regexp.MustCompile(`\bafter ([a-z0-9-]+)\b`)
-	afterOf   = regexp.MustCompile(`(?:at least (` + length + `) )?(?:best (` + length + `) )?(?:at most (` + length + `) )?` +
-		`(?:(no limit) )?(?:kept (on the bench|hot|chilled|frozen|dry) )?(?:taken )?\bafter ([a-z0-9-]+) of ([a-z0-9-]+)\b( in its (?:pan|pot|tray)\b)?`)
-	ifItMust  = regexp.MustCompile(`\bif it must,? up to (` + length + `)(?: in the ([a-z-]+(?: bath| chiller)?))?`)
-	eachPiece = regexp.MustCompile(`\bfor each piece\b`)
-	fills     = regexp.MustCompile(`\bfills (\d+)(?: for (\d+))? of ([a-z0-9-]+)(?: until ([a-z0-9-]+))?`)
-	anybody   = regexp.MustCompile(`\banybody may do it\b`)
-	ownPeople = regexp.MustCompile(`\bits section alone\b`)
-	onlyBy    = regexp.MustCompile(`\bonly by ([a-z0-9-]+)`)
-	wish      = regexp.MustCompile(`\b([a-z ]+?) (` + length + `) (more|less)\b(?: but for (\d+) at the ends)?`)
-	section   = regexp.MustCompile(`\bby ([a-z0-9-]+)$`)
-	places    = regexp.MustCompile(`\b(on the bench|hot|chilled|frozen|dry)\b`)
-	spaces    = regexp.MustCompile(`\s+`)
-)
-
-// equipment words, longest first so that "water bath" is not a bath of something.
-var equipmentWord = func() *regexp.Regexp {
-	var words []string
-	for _, k := range kitchen.EquipmentKinds() {
-		words = append(words, strings.ReplaceAll(string(k), "-", "[- ]"))
-	}
-	const heat = `\d{2,3}(?:[.,]\d)? ?(?:°|degrees)? ?[cf]?`
-	return regexp.MustCompile(`(?:\b(?:in|on|into|onto) the |\b(?:in|on) )?\b(` + strings.Join(words, "|") + `)s?\b(?: taking (\d+))?` +
-		`(?: at| to)?(?: (gas(?: mark)? \d|` + heat + `)\b°?(?: ?(?:to|-|–) ?(` + heat + `\b)°?)?)?`)
-}()
-
-type reader struct {
-	rest       string
-	understood []message.Message
-	saidEnds   bool // the line says how long the hands are at the ends
-	looseHands bool // … and not what is between: that goes by where it is done
-}
-
-// take removes the last match of re and returns its groups; nil when there is none.
-// The last, since names stand in front: what a name says by the way stays in it when
-// the line says it again behind.
-func (r *reader) take(re *regexp.Regexp) []string {
-	low := asciiLower(r.rest)
-	all := re.FindAllStringSubmatchIndex(low, -1)
-	if all == nil {
-		return nil
-	}
-	m := all[len(all)-1]
-	var groups []string
-	for i := 0; i < len(m); i += 2 {
-		if m[i] < 0 {
-			groups = append(groups, "")
-		} else {
-			groups = append(groups, strings.ToLower(r.rest[m[i]:m[i+1]]))
-		}
-	}
-	r.rest = r.rest[:m[0]] + " , " + r.rest[m[1]:]
-	return groups
-}
-
-// asciiLower keeps the length of a text, which strings.ToLower does not: some letters
-// have longer small forms.
-func asciiLower(s string) string {
-	return strings.Map(func(c rune) rune {
-		if c >= 'A' && c <= 'Z' {
-			return c + 'a' - 'A'
-		}
-		return c
-	}, s)
-}
-
-// takeAll removes all matches of re in one pass, and returns their groups in the order of the
-// line. A line is read in time that grows with its length, however often a phrase stands in
-// it.
-func (r *reader) takeAll(re *regexp.Regexp) [][]string {
-	all := re.FindAllStringSubmatchIndex(asciiLower(r.rest), -1)
-	if all == nil {
-		return nil
-	}
-	var out [][]string
-	var left strings.Builder
-	end := 0
-	for _, m := range all {
-		var groups []string
-		for i := 0; i < len(m); i += 2 {
-			if m[i] < 0 {
-				groups = append(groups, "")
-			} else {
-				groups = append(groups, strings.ToLower(r.rest[m[i]:m[i+1]]))
-			}
-		}
-		out = append(out, groups)
-		left.WriteString(r.rest[end:m[0]] + " , ")
-		end = m[1]
-	}
-	r.rest = left.String() + r.rest[end:]
-	return out
-}
-
-func (r *reader) saw(m message.Message) { r.understood = append(r.understood, m) }
-
-// name is what is left when everything understood is taken out.
-func (r *reader) name() string {
-	var parts []string
-	for _, p := range strings.Split(r.rest, ",") {
-		if p = strings.Trim(spaces.ReplaceAllString(p, " "), " .;"); p != "" {
-			parts = append(parts, p)
-		}
-	}
-	return strings.Join(parts, ", ")
+// Assumption is something that a line does not say, and what it could say instead.
+type Assumption struct {
+	Said    message.Message `json:"said"`
+	Instead []string        `json:"instead,omitempty" nullable:"false" doc:"Words that, added to the line, say otherwise"`
 }
 
 // Bounds of what is read.
@@ -199,57 +63,164 @@ func Check(text string) error {
 	return faults.Or()
 }
 
-// Parse reads lines into the steps, the hold and the standing pot of c, which keeps everything else. It
-// never fails: what is not understood stays in the names, and is said.
+// Parse reads lines into the steps, the hold and the standing pot of c, which keeps everything else. It never fails: what is not understood
+// stays in the names, and is said. Names of sections, people and components are taken as they come; Known.Parse takes only those that are.
 func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
-	readings := []Reading{}
-	phase := kitchen.Ahead
-	c.Steps, c.Hold, c.Pot = []kitchen.Step{}, kitchen.Wait{}, nil
-	var pending *kitchen.Wait
-	ids := map[string]int{}
-	for _, raw := range strings.Split(strings.ToValidUTF8(text, ""), "\n") {
-		line := strings.TrimSpace(spaces.ReplaceAllString(raw, " "))
-		reading := Reading{Line: raw, Understood: []message.Message{}}
-		low := strings.ToLower(line)
-		switch {
-		case line == "":
-		case cut.MatchString(low):
-			phase = kitchen.PickUp
-			reading.Understood = append(reading.Understood, message.Of("line.to-order"))
-		case low == "ahead" || low == "made ahead":
-			phase = kitchen.Ahead
-			reading.Understood = append(reading.Understood, message.Of("line.ahead"))
-		case potLine.MatchString(low):
-			r := &reader{rest: line}
-			c.Pot = readPot(r)
-			reading.Understood = append(reading.Understood, r.understood...)
-			reading.Unsure = r.unsureWait()
-		case waitLine.MatchString(low) && len(c.Steps) > 0 && !saysHands(low):
-			r := &reader{rest: line}
-			w := readWait(r)
-			pending = &w
-			reading.Understood = append(reading.Understood, r.understood...)
-			reading.Unsure = r.unsureWait()
-		default:
-			r := &reader{rest: line}
-			s := readStep(r, &c, phase)
-			s.ID = unique(slug(s.Name), ids)
-			if len(s.After) == 0 && len(c.Steps) > 0 {
-				s.After = append(s.After, kitchen.Predecessor{Step: c.Steps[len(c.Steps)-1].ID})
-			}
-			if pending != nil && len(s.After) > 0 {
-				s.After[0].Wait, pending = *pending, nil
-			}
-			c.Steps = append(c.Steps, s)
-			reading.Understood = append(reading.Understood, r.understood...)
-			if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) {
-				reading.Unsure = unsure(message.Of("line.no-time"))
+	return (&Known{}).Parse(c, text)
+}
+
+// Parse is Parse with what the house has: what nobody has is no reference.
+func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
+	text = strings.ToValidUTF8(text, "")
+	// Twice: what comes after what is only known when every step has its name.
+	first := &parser{known: k.withSteps(&c, nil), was: &c}
+	first.all(text)
+	p := &parser{known: k.withSteps(&c, first.out.Steps), was: &c}
+	p.all(text)
+	out := c
+	out.Steps, out.Hold, out.Pot = p.out.Steps, p.out.Hold, p.out.Pot
+	return out, p.readings
+}
+
+// parser reads the lines of one component.
+type parser struct {
+	known    *Known
+	was      *kitchen.Component // as it was before
+	out      kitchen.Component
+	readings []Reading
+	phase    kitchen.Phase
+	pending  []pendingWait
+	ids      map[string]int
+	same     map[string]int // the step of each line of c as it was
+	waits    map[string]kitchen.Wait
+}
+
+// pendingWait is a wait until the step that it leads to is known; after is the step that it follows, where the line says so.
+type pendingWait struct {
+	after string
+	wait  kitchen.Wait
+}
+
+func (p *parser) all(text string) {
+	p.phase, p.ids, p.same, p.waits = kitchen.Ahead, map[string]int{}, map[string]int{}, map[string]kitchen.Wait{}
+	p.out.Steps, p.readings = []kitchen.Step{}, []Reading{}
+	for i := range p.was.Steps {
+		p.same[step(p.was, i)] = i
+		for _, a := range p.was.Steps[i].After {
+			p.waits[wait(a.Wait)] = a.Wait
+		}
+	}
+	p.waits[wait(p.was.Hold)] = p.was.Hold
+	for _, raw := range strings.Split(text, "\n") {
+		p.readings = append(p.readings, p.line(raw))
+	}
+	for _, w := range p.pending {
+		p.out.Hold = w.wait
+	}
+}
+
+func (p *parser) line(raw string) Reading {
+	said := strings.Join(strings.Fields(raw), " ")
+	r := &reader{line: newLine(said), known: p.known}
+	low := strings.Trim(strings.ToLower(said), " .:")
+	switch {
+	case said == "":
+	case low == "to order" || low == "pick up" || low == "pickup" || low == "pick-up" || low == "on the order" || low == "on order":
+		p.phase = kitchen.PickUp
+		r.saw(message.Of("line.to-order"))
+	case low == "ahead" || low == "made ahead" || low == "mise en place" || low == "make ahead":
+		p.phase = kitchen.Ahead
+		r.saw(message.Of("line.ahead"))
+	case strings.HasPrefix(low, "standing pot"):
+		p.out.Pot = r.pot()
+	case r.never() && len(p.out.Steps) > 0:
+		last := &p.out.Steps[len(p.out.Steps)-1]
+		last.Never = append(last.Never, r.neverSaid())
+	case len(p.out.Steps) > 0 && r.isWait():
+		w, after := r.wait()
+		r.restOfWait(&w)
+		if before, ok := p.waits[said]; ok {
+			w = before
+		}
+		p.pending = append(p.pending, pendingWait{after, w})
+	default:
+		p.step(r, said)
+	}
+	if r.understood == nil {
+		r.understood = []message.Message{}
+	}
+	if r.assumed == nil {
+		r.assumed = []Assumption{}
+	}
+	return Reading{Line: raw, Understood: r.understood, Assumed: r.assumed, Unsure: r.unsure}
+}
+
+func (p *parser) step(r *reader, said string) {
+	r.named()
+	tail := r.waitBehind()
+	s := r.step(p.was, p.phase)
+	before := -1
+	if i, ok := p.same[said]; ok { // nobody touched the line: it is what it was
+		before = i
+		after := s.After
+		s = (&kitchen.Component{Steps: p.was.Steps[i : i+1]}).Clone().Steps[0]
+		s.Phase, s.After = p.phase, after
+	}
+	s.ID = p.id(s.Name, before)
+	p.after(r, &s)
+	p.out.Steps = append(p.out.Steps, s)
+	if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) && before < 0 {
+		r.doubt(message.Of("line.no-time"))
+	}
+	if tail != nil {
+		w, after := tail.wait()
+		tail.restOfWait(&w)
+		p.pending = append(p.pending, pendingWait{after, w})
+		r.understood = append(r.understood, message.Of("line.then-waits"))
+		r.understood = append(r.understood, tail.understood...)
+		r.assumed = append(r.assumed, tail.assumed...)
+		if r.unsure == nil {
+			r.unsure = tail.unsure
+		}
+	}
+}
+
+// id keeps the id of a step that was there before under the same name.
+func (p *parser) id(name string, before int) string {
+	if before < 0 {
+		for i := range p.was.Steps {
+			if p.was.Steps[i].Name == name && p.ids[p.was.Steps[i].ID] == 0 {
+				before = i
+				break
 			}
 		}
-		readings = append(readings, reading)
 	}
-	if pending != nil {
-		c.Hold = *pending
+	if before >= 0 && p.ids[p.was.Steps[before].ID] == 0 {
+		p.ids[p.was.Steps[before].ID]++
+		return p.was.Steps[before].ID
 	}
-	return c, readings
+	return unique(slug(name), p.ids)
+}
+
+// after says what a step comes after: what the line says, else the step above; and gives the waits between.
+func (p *parser) after(r *reader, s *kitchen.Step) {
+	n := len(p.out.Steps)
+	switch {
+	case r.first:
+	case len(s.After) > 0 || n == 0:
+	case r.meanwhile:
+		for _, a := range p.out.Steps[n-1].After {
+			s.After = append(s.After, kitchen.Predecessor{Step: a.Step})
+		}
+	default:
+		s.After = append(s.After, kitchen.Predecessor{Step: p.out.Steps[n-1].ID})
+	}
+	for _, w := range p.pending {
+		for i := range s.After {
+			if w.after == "" && i == 0 || w.after != "" && s.After[i].Step == w.after {
+				s.After[i].Wait = w.wait
+			}
+		}
+	}
+	p.pending = nil
 }

@@ -2,7 +2,6 @@ package lines
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"jointime/core/heat"
@@ -14,21 +13,14 @@ import (
 // are not said are the usual ones of the component.
 
 var (
-	shapeWords = words(heat.Shapes())
-	foodWords  = words(heat.Foods())
-	thick      = regexp.MustCompile(`(?:\ban? )?(` + amount + `) ?(mm|cm) thick(?: (` + shapeWords + `))?(?: of (` + foodWords + `))?` + forWish)
-	weighs     = regexp.MustCompile(`(?:\ban? )?(` + amount + `) ?(g|kg) (` + shapeWords + `)(?: of (` + foodWords + `))?`)
-	coreFrom   = regexp.MustCompile(`\bcore from (-?` + amount + `) ?°?c? to (` + amount + `) ?°?c?`)
-	coreTo     = regexp.MustCompile(`\b(?:core )?to (` + amount + `) ?(?:°c?|degrees|c\b)?(?:` + wishName + `)?(?:$| ?,)`)
-	coreThen   = regexp.MustCompile(`(?i)\b(to ` + amount + ` ?(?:°c?|degrees|c\b)?) ((?:in|on) )`)
-	inHeat     = regexp.MustCompile(`\bmedium (` + amount + `)`)
-	observed   = regexp.MustCompile(`\b(` + amount + `) times as long by (\d+) probes\b`)
-)
-
-// forWish is whose wish a size or a core is.
-const (
-	wishName = ` for ([a-z][a-z ]*?)(?: but for (\d+) at the ends)?`
-	forWish  = `(?:` + wishName + `(?:$| ?,))?`
+	shapes  = words(heat.Shapes())
+	foods   = words(heat.Foods())
+	thick   = pattern("[a|an] {n} (mm|cm) thick [" + shapes + "] [of (" + foods + ")] [(for {text} but for {n:ends} at the ends|for {text})]")
+	weighs  = pattern("[a|an] {n} (g|kg) (" + shapes + ") [of (" + foods + ")]")
+	coreFro = pattern("core from {c:from} to {c:to}")
+	coreTo  = pattern("[core] to {deg} [(for {text} but for {n:ends} at the ends|for {text})]")
+	medium  = pattern("medium {deg}")
+	took    = pattern("{n} times as long by {n:probes} probes")
 )
 
 func words[S ~string](list []S) string {
@@ -39,59 +31,71 @@ func words[S ~string](list []S) string {
 	return strings.Join(out, "|")
 }
 
-func mmOf(value, unit string) float64 {
-	mm := number(value)
-	if unit == "cm" {
-		mm *= 10
+// among is the first of some words that stands among the tokens of a phrase.
+func among[S ~string](r *reader, f *found, list []S) (out S) {
+	for i := f.from; i < f.to; i++ {
+		for _, w := range list {
+			if r.tokens[i].text == string(w) {
+				return w
+			}
+		}
 	}
-	return mm
+	return out
+}
+
+func (r *reader) mm(f *found) float64 {
+	if r.tokensSay(f, "cm") {
+		return f.number["n"] * 10
+	}
+	return f.number["n"]
 }
 
 // piece takes what a line says of the size that is heated. The temperatures are looked for only beside a size: "from 3 to 5 min" is a time.
 func (r *reader) piece(c *kitchen.Component, s *kitchen.Step) {
 	var p *kitchen.Piece
-	for _, m := range r.takeAll(thick) {
-		if m[5] != "" {
-			s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[5]), Mm: mmOf(m[1], m[2]), Ends: int(number(m[6]))})
-			r.saw(message.Of("line.wish-size", "wish", strings.TrimSpace(m[5]), "mm", mmOf(m[1], m[2])))
-			continue
+	r.all(thick, func(f *found) bool {
+		if wish := f.text["text"]; wish != "" {
+			s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.ToLower(wish), Mm: r.mm(f), Ends: whole(f.number["ends"])})
+			r.saw(message.Of("line.wish-size", "wish", wish, "mm", r.mm(f)))
+			return true
 		}
-		p = r.usualPiece(c, s, m[3], m[4])
-		p.Mm = mmOf(m[1], m[2])
-	}
+		p = r.usualPiece(c, s, f)
+		p.Mm = r.mm(f)
+		return true
+	})
 	if p == nil {
-		m := r.take(weighs)
-		if m == nil {
+		f, ok := r.last(weighs)
+		if !ok {
 			return
 		}
-		p = r.usualPiece(c, s, m[3], m[4])
-		p.Mm, p.Grams = 0, number(m[1])
-		if m[2] == "kg" {
+		p = r.usualPiece(c, s, &f)
+		p.Mm, p.Grams = 0, f.number["n"]
+		if r.tokensSay(&f, "kg") {
 			p.Grams *= 1000
 		}
 	}
-	if m := r.take(coreFrom); m != nil {
-		p.StartC, p.TargetC = number(strings.TrimPrefix(m[1], "-")), number(m[2])
-		if strings.HasPrefix(m[1], "-") {
-			p.StartC = -p.StartC
-		}
+	if f, ok := r.last(coreFro); ok {
+		p.StartC, p.TargetC = f.heat["from"].low, f.heat["to"].low
 	}
-	r.rest = coreThen.ReplaceAllString(r.rest, "$1, $2")
-	for _, m := range r.takeAll(coreTo) {
-		c := number(m[1])
-		if wish := strings.TrimSpace(m[2]); wish != "" {
-			s.Doneness = append(s.Doneness, kitchen.Doneness{Name: wish, TargetC: &c, Ends: int(number(m[3]))})
-			r.saw(message.Of("line.wish-core", "wish", wish, "target", c))
+	r.all(coreTo, func(f *found) bool {
+		to := f.heat["deg"].low
+		if f.from > r.start && (r.is(f.from-1, "at", "set") || r.tokens[f.from-1].kind == numeral) {
+			return false
+		}
+		if wish := f.text["text"]; wish != "" {
+			s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.ToLower(wish), TargetC: &to, Ends: whole(f.number["ends"])})
+			r.saw(message.Of("line.wish-core", "wish", wish, "target", to))
 		} else {
-			p.TargetC = c
+			p.TargetC = to
 		}
-	}
-	if m := r.take(inHeat); m != nil {
-		c := number(m[1])
+		return true
+	})
+	if f, ok := r.last(medium); ok {
+		c := f.heat["deg"].low
 		p.MediumC = &c
 	}
-	if m := r.take(observed); m != nil {
-		p.Factor, p.Observed = number(m[1]), int(number(m[2]))
+	if f, ok := r.last(took); ok {
+		p.Factor, p.Observed = f.number["n"], whole(f.number["probes"])
 	}
 	s.Piece = p
 	said := message.Of("line.piece", "what", string(p.Shape), "food", string(p.Food), "mm", p.Mm, "start", p.StartC, "target", p.TargetC)
@@ -101,15 +105,15 @@ func (r *reader) piece(c *kitchen.Component, s *kitchen.Step) {
 	r.saw(said)
 }
 
-func (r *reader) usualPiece(c *kitchen.Component, s *kitchen.Step, shape, food string) *kitchen.Piece {
+func (r *reader) usualPiece(c *kitchen.Component, s *kitchen.Step, f *found) *kitchen.Piece {
 	named := *s
-	named.Name = r.rest
+	named.Name = r.raw
 	p := c.UsualPiece(&named)
-	if shape != "" {
-		p.Shape = heat.Shape(shape)
+	if shape := among(r, f, heat.Shapes()); shape != "" {
+		p.Shape = shape
 	}
-	if food != "" {
-		p.Food = heat.Food(food)
+	if food := among(r, f, heat.Foods()); food != "" {
+		p.Food = food
 	}
 	return &p
 }

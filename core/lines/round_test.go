@@ -184,13 +184,13 @@ func TestHandsAndWaitsAsACookSaysThem(t *testing.T) {
 		require.Nil(t, r.Unsure, r.Line)
 	}
 	pan := c.Steps[0]
-	require.Equal(t, "skin down, pan", pan.Name)
+	require.Equal(t, "skin down", pan.Name)
 	require.Equal(t, kitchen.Tend, pan.Hands, "an eye between")
 	require.Equal(t, kitchen.Ends{InS: 25, OutS: 30}, pan.Ends)
 	require.Equal(t, 240, pan.Time.Fixed.Likely)
 	require.Equal(t, []kitchen.Touch{{Say: "turn", Seconds: 10, When: kitchen.HalfWay}}, pan.Touches)
 	require.True(t, c.Steps[1].After[0].AtOnce())
-	require.Equal(t, kitchen.Both, c.Steps[1].Hands, "nobody said otherwise")
+	require.Equal(t, kitchen.None, c.Steps[1].Hands, "it goes by itself")
 	require.Equal(t, 1800, c.Hold.Shortest)
 	require.Equal(t, 3600, *c.Hold.Longest)
 	require.Equal(t, kitchen.Oven, c.Hold.In.Kind)

@@ -8,393 +8,276 @@ import (
 	"jointime/core/message"
 )
 
-// A step and a wait out of a line.
+// A step out of a line. The longer phrases are read before the shorter ones that they contain.
 
-// saysHands tells a step that happens to begin with a word of waiting ("rest cold
-// overnight, nobody") from a wait.
-func saysHands(low string) bool {
-	return both.MatchString(low) || tend.MatchString(low) || nobody.MatchString(low)
-}
-
-func unsure(m message.Message) *message.Message { return &m }
-
-func (r *reader) unsureWait() *message.Message {
-	if left := r.name(); left != "" && !waitLine.MatchString(strings.ToLower(left)) {
-		return unsure(message.Of("line.not-understood", "text", left))
-	}
-	return nil
-}
-
-func readWait(r *reader) (w kitchen.Wait) {
-	if r.take(eachPiece) != nil {
-		w.Each = true
-		r.saw(message.Of("line.each-piece"))
-	}
-	if m := r.take(ifItMust); m != nil {
-		long, _ := Seconds(m[1])
-		w.Stretch = &kitchen.Stretched{LongestS: long}
-		if kind := kitchen.EquipmentKind(strings.ReplaceAll(m[2], " ", "-")); slices.Contains(kitchen.EquipmentKinds(), kind) {
-			w.Stretch.In = &kitchen.EquipmentNeed{Kind: kind, Units: 1}
-		}
-		r.saw(message.Of("line.stretch", "long", message.Length(long)))
-	}
-	if m := r.take(care); m != nil {
-		seconds, _ := Seconds(m[2])
-		every, _ := Seconds(m[3])
-		w.Care = &kitchen.Care{Say: strings.TrimSpace(m[1]), Seconds: seconds, EveryS: every}
-		r.saw(message.Of("line.care", "what", w.Care.Say, "long", message.Length(seconds), "every", message.Length(every)))
-	}
-	if m := r.take(keptHow); m != nil {
-		w.Kept = strings.TrimSpace(m[1])
-		r.saw(message.Of("line.kept", "how", w.Kept))
-	}
-	if m := r.take(untilWhat); m != nil {
-		w.Until = strings.TrimSpace(m[1])
-		r.saw(message.Of("line.until", "what", w.Until))
-	}
-	if r.take(noLimit) != nil {
-		w.NoLimit = true
-		r.saw(message.Of("line.no-limit"))
-	}
-	if r.take(atOnce) != nil {
-		once := kitchen.AtOnceS
-		w.Longest = &once
-		r.saw(message.Of("line.at-once"))
-	}
-	if m := r.take(places); m != nil {
-		w.Place = kitchen.Place(strings.TrimPrefix(m[1], "on the "))
-		r.saw(message.Of("line.place", "place", m[1]))
-	}
-	if m := r.take(equipmentWord); m != nil {
-		w.In = &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
-		if m[2] != "" {
-			w.In.Units = int(number(m[2]))
-		}
-		r.saw(heatOf(w.In, m))
-	}
-	if m := r.take(atMost); m != nil {
-		s, _ := Seconds(m[1])
-		w.Longest = &s
-		r.saw(message.Of("line.at-most", "long", message.Length(s)))
-	}
-	if m := r.take(bestTime); m != nil {
-		s, _ := Seconds(m[1])
-		w.Best = &s
-		r.saw(message.Of("line.best", "long", message.Length(s)))
-	}
-	if m := r.take(oneTime); m != nil {
-		w.Shortest, _ = Seconds(m[1])
-		r.saw(message.Of("line.at-least", "long", message.Length(w.Shortest)))
-	}
-	r.rest = waitLine.ReplaceAllString(strings.ToLower(r.rest), "")
-	return w
-}
-
-// usualPot is how long a pot is good when nobody says. Common practice, no source.
-const usualPot = 7200
-
-// readPot reads what stands on the stove: how long it is good, where it stands, what it wants now and then.
-func readPot(r *reader) *kitchen.Pot {
-	p := &kitchen.Pot{HoldsS: usualPot}
-	if m := r.take(care); m != nil {
-		seconds, _ := Seconds(m[2])
-		every, _ := Seconds(m[3])
-		p.TopUp = &kitchen.Care{Say: strings.TrimSpace(m[1]), Seconds: seconds, EveryS: every}
-		r.saw(message.Of("line.care", "what", p.TopUp.Say, "long", message.Length(seconds), "every", message.Length(every)))
-	}
-	if m := r.take(goodFor); m != nil {
-		p.HoldsS, _ = Seconds(m[1])
-	}
-	r.saw(message.Of("line.pot", "long", message.Length(p.HoldsS)))
-	if m := r.take(equipmentWord); m != nil {
-		p.In = &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
-		if m[2] != "" {
-			p.In.Units = int(number(m[2]))
-		}
-		r.saw(heatOf(p.In, m))
-	}
-	r.rest = potLine.ReplaceAllString(strings.ToLower(r.rest), "")
-	return p
-}
-
-// readStep takes out what it knows, the longer phrases before the shorter ones that
-// they contain.
-func readStep(r *reader, of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
+func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 	s := kitchen.Step{Phase: phase, Hands: kitchen.Both, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
 		Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{}, TakesOut: []string{}}
-	for _, m := range r.takeAll(fills) {
-		w := kitchen.Ware{Equipment: m[3], Until: m[4]}
-		if w.Each = int(number(m[1])); m[2] != "" {
-			w.Each, w.For = 0, int(number(m[2]))
-		}
-		s.Wares = append(s.Wares, w)
-		r.saw(message.Of("line.fills", "what", m[3]))
+	read(r, &s, saidChecks)
+	said := s.Checks
+	s.Checks = []kitchen.DoneCheck{}
+	read(r, &s, refs)
+	read(r, &s, facts)
+	if _, both := r.findAnywhere(bothHands); !both { // then they are throughout
+		read(r, &s, handsPhrases)
 	}
-	r.may(&s)
-	if m := r.take(section); m != nil {
-		s.Section = m[1]
-		r.saw(message.Of("line.section", "section", m[1]))
+	if len(s.Touches) > 0 || r.saidEnds {
+		s.Hands, r.looseHands = kitchen.Tend, true
 	}
-	if !both.MatchString(asciiLower(r.rest)) { // then they are throughout
-		r.hands(&s)
-	}
-	r.words(&s)
+	read(r, &s, throughout)
+	read(r, &s, hotFirst)
+	d, verb := r.verb()
 	r.piece(of, &s)
-	if m := r.take(core); m != nil {
-		c := number(m[1])
-		s.Checks = append(s.Checks, kitchen.DoneCheck{Kind: "core", TargetC: &c})
-		r.saw(message.Of("line.core", "celsius", c))
+	read(r, &s, cores)
+	cores := s.Checks
+	s.Checks = said
+	r.sizes(&s)
+	read(r, &s, outcomes)
+	read(r, &s, wishes)
+	read(r, &s, ready)
+	read(r, &s, pans)
+	r.place(&s, false)
+	r.conditions(&s)
+	s.Checks = append(s.Checks, cores...)
+	r.judged(&s)
+	read(r, &s, things)
+	if s.Equipment == nil {
+		r.placed(&s, d, verb)
+	} else {
+		r.late(s.Equipment)
 	}
-	checks := []kitchen.DoneCheck{}
-	for _, m := range r.takeAll(until) {
-		kind := kitchen.CheckKind(m[1])
-		if kind == "" {
-			kind = "look"
-		}
-		checks = append(checks, kitchen.DoneCheck{Kind: kind, Say: strings.TrimSpace(m[2])})
-		r.saw(message.Of("line.done-by", "kind", kind, "until", strings.TrimSpace(m[2])))
-	}
-	s.Checks = append(checks, s.Checks...)
-	for _, m := range r.takeAll(wish) {
-		d, _ := Seconds(m[2])
-		said := message.Of("line.longer", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
-		if m[3] == "less" {
-			said = message.Of("line.less-long", "wish", strings.TrimSpace(m[1]), "long", message.Length(d))
-			d = -d
-		}
-		s.Doneness = append(s.Doneness, kitchen.Doneness{Name: strings.TrimSpace(m[1]), Seconds: d, Ends: int(number(m[4]))})
-		r.saw(said)
-	}
-	r.equipment(&s)
-	if m := r.take(batches); m != nil {
-		s.Batch = &kitchen.BatchLimit{Portions: int(number(m[1])), Run: kitchen.SideBySide}
-		if m[2] != "" {
-			s.Batch.Run = kitchen.InTurn
-			r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
-		} else {
-			r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
-		}
-	}
+	r.preheat(s.Equipment)
 	r.time(&s)
 	if s.Piece != nil {
 		s.Piece.Typed = s.Time != kitchen.StepTime{}
 	}
-	s.Name = r.name()
+	if s.Equipment == nil && !r.noPlace && (verb == "" && r.sides > 0 || s.Same != nil && (d.hands != kitchen.Both || verb == "")) {
+		r.pan(&s)
+	}
+	r.guess(&s, d, verb)
+	s.Name = strings.TrimSpace(r.name())
+	r.leftOver()
 	if !r.saidEnds && s.Hands != kitchen.Both {
 		s.Ends = s.UsualEnds()
+	}
+	if s.Hands == kitchen.Both {
+		s.Ends, s.Touches = kitchen.Ends{}, nil
 	}
 	return s
 }
 
-// may takes who may do a step.
-func (r *reader) may(s *kitchen.Step) {
-	switch {
-	case r.take(anybody) != nil:
+func (l *line) findAnywhere(ns []node) (found, bool) {
+	for i := l.start; i < len(l.tokens); i++ {
+		if !l.used[i] {
+			if f, ok := l.find(ns, i); ok {
+				return f, true
+			}
+		}
+	}
+	return found{}, false
+}
+
+// refs are what a line says of other things that have names of their own: small ware, people, sections, steps. A name that nobody has is
+// no reference, and stays where it is.
+var refs = []phrase[*kitchen.Step]{
+	every("fills {n} [for {n:for}] of {id:what} [until {id:until}]", func(r *reader, s *kitchen.Step, f *found) bool {
+		w := kitchen.Ware{Equipment: f.text["what"], Until: f.text["until"], Each: whole(f.number["n"])}
+		if n, many := f.number["for"]; many {
+			w.Each, w.For = 0, whole(n)
+		}
+		s.Wares = append(s.Wares, w)
+		r.saw(message.Of("line.fills", "what", w.Equipment))
+		return true
+	}),
+	once("anybody may do it", func(r *reader, s *kitchen.Step, _ *found) {
 		s.May = kitchen.MayAnybody
 		r.saw(message.Of("line.anybody"))
-	case r.take(ownPeople) != nil:
+	}),
+	once("its section alone", func(r *reader, s *kitchen.Step, _ *found) {
 		s.May = kitchen.MaySection
 		r.saw(message.Of("line.section-alone"))
-	default:
-		for _, m := range r.takeAll(onlyBy) {
-			s.May, s.People = kitchen.MayNamed, append(s.People, m[1])
-			r.saw(message.Of("line.only-by", "who", m[1]))
+	}),
+	every("only by {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		id, ok := r.known.person(f.text["id"])
+		if !ok {
+			return false
 		}
-	}
-}
-
-// hands takes what a line says of the hands at the ends of a step and inside it. Who says that has an eye on it between,
-// or nobody where it is put into something that goes by itself; the line may say otherwise.
-func (r *reader) hands(s *kitchen.Step) {
-	for _, m := range r.takeAll(touch) {
-		t := kitchen.Touch{Say: strings.TrimSpace(m[1]), When: kitchen.HalfWay}
-		t.Seconds, _ = Seconds(m[3])
-		switch when := m[2]; {
-		case strings.HasPrefix(when, "every "):
-			t.When = kitchen.Every
-			t.AtS, _ = Seconds(strings.TrimPrefix(when, "every "))
-		case strings.HasSuffix(when, " before the end"):
-			t.When = kitchen.BeforeEnd
-			t.AtS, _ = Seconds(strings.TrimSuffix(when, " before the end"))
-		case strings.HasSuffix(when, " after the start"):
-			t.When = kitchen.After
-			t.AtS, _ = Seconds(strings.TrimSuffix(when, " after the start"))
+		s.May, s.People = kitchen.MayNamed, append(s.People, id)
+		r.saw(message.Of("line.only-by", "who", f.text["id"]))
+		return true
+	}),
+	every("by [the] {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		id, ok := r.known.section(f.text["id"])
+		if !ok || !r.endsClause(f.to) {
+			return false
 		}
-		s.Touches = append(s.Touches, t)
-		r.saw(message.Of("line.touch", "what", t.Say, "when", m[2], "long", message.Length(t.Seconds)))
-	}
-	said := func(fixed, each string) (int, int) {
-		a, _ := Seconds(fixed)
-		b, _ := Seconds(each)
-		return a, b
-	}
-	if m := r.take(handsIn); m != nil {
-		r.saidEnds = true
-		s.Ends.InS, s.Ends.InEachS = said(m[1], m[2])
-		s.Ends.OutS, s.Ends.OutEachS = said(m[3], m[4])
-	} else if m := r.take(handsOut); m != nil {
-		r.saidEnds = true
-		s.Ends.OutS, s.Ends.OutEachS = said(m[1], m[2])
-	} else if r.take(noEnds) != nil {
-		r.saidEnds = true
-	}
-	if r.saidEnds {
-		r.saw(message.Of("line.ends", "in", message.Length(s.Ends.InS), "out", message.Length(s.Ends.OutS)))
-	}
-	if r.saidEnds || len(s.Touches) > 0 {
-		s.Hands = kitchen.Tend
-		r.looseHands = true
-	}
-}
-
-func (r *reader) words(s *kitchen.Step) {
-	if r.take(away) != nil {
-		s.Away = true
-		r.saw(message.Of("line.away"))
-	}
-	if r.take(samePan) != nil {
-		yes := true
-		s.Same = &yes
-		r.saw(message.Of("line.same-pan"))
-	} else if r.take(otherPan) != nil {
-		no := false
-		s.Same = &no
-		r.saw(message.Of("line.other-pan"))
-	}
-	if r.take(onCall) != nil {
-		s.Call = kitchen.CallOnly
-		r.saw(message.Of("line.on-call"))
-	} else if r.take(anyTime) != nil {
-		s.Call = kitchen.CallAny
-		r.saw(message.Of("line.any-time"))
-	}
-	switch {
-	case r.take(both) != nil:
-		r.saw(message.Of("line.both-hands"))
-	case r.take(tend) != nil:
-		s.Hands, r.looseHands = kitchen.Tend, false
-		r.saw(message.Of("line.tend"))
-	case r.take(nobody) != nil:
-		s.Hands, r.looseHands = kitchen.None, false
-		r.saw(message.Of("line.nobody"))
-	}
-	for _, m := range r.takeAll(putsIn) {
-		s.PutsIn = append(s.PutsIn, m[1])
-		r.saw(message.Of("line.puts-in", "thing", m[1]))
-	}
-	for _, m := range r.takeAll(takesOut) {
-		s.TakesOut = append(s.TakesOut, m[1])
-		r.saw(message.Of("line.takes-out", "thing", m[1]))
-	}
-	for _, m := range r.takeAll(danger) {
-		s.Dangers = append(s.Dangers, kitchen.Danger(m[1]))
-		r.saw(message.Of("line.mind", "danger", m[1]))
-	}
-	for _, m := range r.takeAll(afterOf) {
-		s.Beside = append(s.Beside, r.beside(m))
-	}
-	for _, m := range r.takeAll(after) {
-		s.After = append(s.After, kitchen.Predecessor{Step: m[1]})
-		r.saw(message.Of("line.after", "step", m[1]))
-	}
+		s.Section = id
+		r.saw(message.Of("line.section", "section", f.text["id"]))
+		return true
+	}),
+	every("[at least {t:least}] [best {t:best}] [at most {t:most}] [no limit] [kept (on the bench|hot|chilled|frozen|dry)] [taken] after {id:step} of {id:of} "+
+		"[in its (pan|pot|tray)]", beside),
+	every("(meanwhile|at the same time|in the meantime|alongside)", func(r *reader, _ *kitchen.Step, _ *found) bool {
+		r.meanwhile = true
+		r.saw(message.Of("line.meanwhile"))
+		return true
+	}),
+	once("from the (start|beginning)", func(r *reader, _ *kitchen.Step, _ *found) {
+		r.first = true
+		r.saw(message.Of("line.first"))
+	}),
+	every("after {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		id, ok := r.known.step(f.text["id"])
+		if !ok {
+			return false
+		}
+		s.After = append(s.After, kitchen.Predecessor{Step: id})
+		r.saw(message.Of("line.after", "step", id))
+		return true
+	}),
 }
 
 // beside reads that a step comes after a step of another component, with the wait between.
-func (r *reader) beside(m []string) kitchen.OtherStep {
-	a := kitchen.OtherStep{Component: m[7], Step: m[6], Pan: m[8] != "", Any: strings.HasPrefix(m[0], "taken ") || strings.Contains(m[0], " taken after ")}
-	a.Shortest, _ = Seconds(m[1])
-	for i, to := range []**int{&a.Best, &a.Longest} {
-		if v, ok := Seconds(m[i+2]); ok {
-			*to = &v
+func beside(r *reader, s *kitchen.Step, f *found) bool {
+	if !r.known.component(f.text["of"]) {
+		return false
+	}
+	clause := " " + strings.ToLower(r.said(f.from, f.to)) + " "
+	in := func(w string) bool { return strings.Contains(clause, " "+w+" ") }
+	a := kitchen.OtherStep{Component: f.text["of"], Step: f.text["step"], Any: in("taken"),
+		Pan: in("in its pan") || in("in its pot") || in("in its tray")}
+	a.NoLimit, a.Shortest = in("no limit"), whole(f.length["least"].likely)
+	for name, to := range map[string]**int{"best": &a.Best, "most": &a.Longest} {
+		if v, ok := f.length[name]; ok {
+			n := whole(v.likely)
+			*to = &n
 		}
 	}
-	a.NoLimit = m[4] != ""
-	a.Place = kitchen.Place(strings.TrimPrefix(m[5], "on the "))
+	for _, p := range []string{"on the bench", "hot", "chilled", "frozen", "dry"} {
+		if in("kept " + p) {
+			a.Place = kitchen.Place(strings.TrimPrefix(p, "on the "))
+		}
+	}
+	s.Beside = append(s.Beside, a)
 	if a.Pan {
 		r.saw(message.Of("line.after-pan", "step", a.Step, "component", a.Component))
 	} else {
 		r.saw(message.Of("line.after-of", "step", a.Step, "component", a.Component))
 	}
-	return a
+	return true
 }
 
-// byItself is where something goes by itself.
-var byItself = []kitchen.EquipmentKind{kitchen.Oven, kitchen.WaterBath, kitchen.Steamer, kitchen.Holding, kitchen.Fridge, kitchen.Freezer,
-	kitchen.BlastChiller, kitchen.Dehydrator, kitchen.Churn}
-
-// heatOf gives equipment the heat that a line says, one or a range, and says it back.
-func heatOf(e *kitchen.EquipmentNeed, m []string) message.Message {
-	c, ok := Degrees(m[3])
-	if !ok {
-		return message.Of("line.on", "equipment", m[1])
-	}
-	e.SetpointC = &c
-	if to, ok := Degrees(m[4]); ok && to >= c {
-		e.SetpointToC = &to
-		return message.Of("line.on-between", "equipment", m[1], "low", c, "high", to)
-	}
-	return message.Of("line.on-at", "equipment", m[1], "celsius", c)
+// facts are what a line says of a step in words that mean only that.
+var facts = []phrase[*kitchen.Step]{
+	once("(away from the stove|in the walk in)", func(r *reader, s *kitchen.Step, _ *found) {
+		s.Away = true
+		r.saw(message.Of("line.away"))
+	}),
+	once("may begin before the call", func(r *reader, s *kitchen.Step, _ *found) {
+		s.Call = kitchen.CallAny
+		r.saw(message.Of("line.any-time"))
+	}),
+	once("not before the call", func(r *reader, s *kitchen.Step, _ *found) {
+		s.Call = kitchen.CallOnly
+		r.saw(message.Of("line.on-call"))
+	}),
+	once("(without|no) equipment", func(r *reader, _ *kitchen.Step, _ *found) {
+		r.noPlace = true
+		r.saw(message.Of("line.no-equipment"))
+	}),
+	every("mind [the] {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		danger := kitchen.Danger(f.text["id"])
+		if two := danger + "-" + kitchen.Danger(r.at(f.to).text); slices.Contains(kitchen.Dangers(), two) {
+			danger, f.to = two, f.to+1
+		}
+		if !slices.Contains(kitchen.Dangers(), danger) {
+			return false
+		}
+		s.Dangers = append(s.Dangers, danger)
+		r.saw(message.Of("line.mind", "danger", strings.ReplaceAll(string(danger), "-", " ")))
+		return true
+	}),
+	once("batches of {n} [in turn]", func(r *reader, s *kitchen.Step, f *found) {
+		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.SideBySide}
+		if r.tokens[f.to-1].text == "turn" {
+			s.Batch.Run = kitchen.InTurn
+			r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
+		} else {
+			r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
+		}
+	}),
+	every("{n} at a time", func(r *reader, s *kitchen.Step, f *found) bool {
+		if f.number["n"] < 2 {
+			return false // eggs one at a time are no batches
+		}
+		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.InTurn}
+		r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
+		return true
+	}),
+	once("(heat|heated|preheat|preheated) [the] [pan|oven|oil|grill|plancha|fat|tray] {t} (before|beforehand|ahead)", func(r *reader, _ *kitchen.Step, f *found) {
+		r.preheatS = whole(f.length["t"].likely)
+		r.saw(message.Of("line.heated", "long", message.Length(r.preheatS)))
+	}),
 }
 
-func (r *reader) equipment(s *kitchen.Step) {
-	before := r.take(heated)
-	m := r.take(equipmentWord)
-	if m == nil {
-		if before != nil {
-			r.rest += ", " + before[0] // there is nothing to heat
-		}
-		return
-	}
-	e := &kitchen.EquipmentNeed{Kind: kitchen.EquipmentKind(strings.ReplaceAll(m[1], " ", "-")), Units: 1}
-	if m[2] != "" {
-		e.Units = int(number(m[2]))
-	}
-	said := heatOf(e, m)
-	s.Equipment = e
-	if r.looseHands && slices.Contains(byItself, e.Kind) {
-		s.Hands = kitchen.None
-	}
-	r.saw(said)
-	if before != nil {
-		e.PreheatS, _ = Seconds(before[1])
-		r.saw(message.Of("line.heated", "long", message.Length(e.PreheatS)))
-	}
+var pans = []phrase[*kitchen.Step]{
+	once("in the same (pan|pot|tray)", func(r *reader, s *kitchen.Step, _ *found) {
+		yes := true
+		s.Same = &yes
+		r.saw(message.Of("line.same-pan"))
+	}),
+	once("in another (pan|pot|tray)", func(r *reader, s *kitchen.Step, _ *found) {
+		no := false
+		s.Same = &no
+		r.saw(message.Of("line.other-pan"))
+	}),
 }
 
-func (r *reader) time(s *kitchen.Step) {
-	three := func(likely int, lo, hi string) kitchen.Estimate {
-		a, _ := Seconds(lo)
-		b, _ := Seconds(hi)
-		return kitchen.Estimate{Low: min(a, likely), Likely: likely, High: max(b, likely)}
-	}
-	eachBounds := r.take(eachRange)
-	if m := r.take(each); m != nil {
-		v, _ := Seconds(m[1])
-		s.Time.PerPortion = kitchen.Exactly(v)
-		if eachBounds != nil {
-			s.Time.PerPortion = three(v, eachBounds[1], eachBounds[2])
+// thingWords are what goes in and must come out again; common practice, no source.
+var thingWords = []string{"twine", "string", "skewer", "skewers", "stick", "sticks", "clove", "cloves", "bay", "bouquet", "muslin", "foil", "paper", "cartouche", "weights",
+	"beans", "ring", "rings", "pin", "pins", "bag", "thyme", "rosemary", "garlic", "cinnamon", "anise", "bones", "bone", "peel", "vanilla", "lid", "film", "cling"}
+
+func thing(w string) bool { return slices.Contains(thingWords, w) }
+
+// things are what goes in and must come out before the plate.
+var things = []phrase[*kitchen.Step]{
+	every("puts in {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		s.PutsIn = append(s.PutsIn, f.text["id"])
+		r.saw(message.Of("line.puts-in", "thing", f.text["id"]))
+		return true
+	}),
+	every("takes out {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		s.TakesOut = append(s.TakesOut, f.text["id"])
+		r.saw(message.Of("line.takes-out", "thing", f.text["id"]))
+		return true
+	}),
+	every("(take|lift|pick|fish|pull) [the] {id} (out|off)", takesOut),
+	every("(remove|discard|lose) [the] {id}", takesOut),
+	every("(take|lift|pick|fish|pull) out [the] {id}", takesOut),
+	every("{id} (off|out)", func(r *reader, s *kitchen.Step, f *found) bool {
+		return (r.endsClause(f.to) || r.is(f.to, "and", "then")) && takesOut(r, s, f)
+	}),
+	every("(stud|tie|wrap|truss|pin|skewer|cover|weigh) [it|them|the onion] (with|in|down with) [the] {id} [and {id:and}]", func(r *reader, s *kitchen.Step, f *found) bool {
+		if !thing(f.text["id"]) {
+			return false
 		}
-		r.saw(message.Of("line.each", "long", message.Length(v)))
-	}
-	bounds := r.take(rangeTime)
-	if m := r.take(loose); m != nil {
-		// "3 to 5 min": the unit stands once, behind.
-		hi, _ := Seconds(m[2])
-		unit := part.FindStringSubmatch(m[2])
-		lo := hi
-		if unit != nil {
-			lo, _ = Seconds(m[1] + " " + unit[2])
+		for _, name := range []string{"id", "and"} {
+			if w := f.text[name]; w != "" && thing(w) {
+				s.PutsIn = append(s.PutsIn, w)
+				r.saw(message.Of("line.puts-in", "thing", w))
+			}
 		}
-		s.Time.Fixed = kitchen.Estimate{Low: min(lo, hi), Likely: (lo + hi) / 2, High: max(lo, hi)}
-		r.saw(message.Of("line.between", "low", message.Length(s.Time.Fixed.Low), "high", message.Length(s.Time.Fixed.High)))
-		return
+		r.kept = append(r.kept, [2]int{f.from, f.to})
+		return false // heard, and it stays in the name
+	}),
+}
+
+func takesOut(r *reader, s *kitchen.Step, f *found) bool {
+	if !thing(f.text["id"]) || slices.Contains(s.TakesOut, f.text["id"]) {
+		return false
 	}
-	if m := r.take(oneTime); m != nil {
-		v, _ := Seconds(m[1])
-		s.Time.Fixed = kitchen.Exactly(v)
-		if bounds != nil {
-			s.Time.Fixed = three(v, bounds[1], bounds[2])
-		}
-		r.saw(message.Of("line.time", "long", message.Length(v)))
-	}
+	s.TakesOut = append(s.TakesOut, f.text["id"])
+	r.saw(message.Of("line.takes-out", "thing", f.text["id"]))
+	r.kept = append(r.kept, [2]int{f.from, f.to})
+	return false
 }

@@ -14,9 +14,11 @@ import (
 // hoursAnd is how a length of hours and minutes is shown: 1 h 20.
 var hoursAnd = regexp.MustCompile(`^\d+ ?h ?\d{1,2}$`)
 
-var bare = regexp.MustCompile(`^` + amount + `$`)
-
-var whole = regexp.MustCompile(`^(?:` + length + `)(?: ` + length + `)*$`)
+// bare reports whether a text is a number alone.
+func bare(s string) bool {
+	t := lex(s)
+	return len(t) == 1 && t[0].kind == numeral
+}
 
 // Typed reads a length of time typed into a field that is only for times: there a bare
 // number is minutes.
@@ -28,13 +30,10 @@ func TypedSeconds(s string) (seconds int, ok bool) { return typed(s, "s") }
 func typed(s, unit string) (seconds int, ok bool) {
 	s = strings.TrimSpace(s)
 	switch {
-	case bare.MatchString(s):
+	case bare(s):
 		s += " " + unit
 	case hoursAnd.MatchString(s):
 		s += " min"
-	}
-	if !whole.MatchString(strings.ToLower(s)) {
-		return 0, false
 	}
 	return Seconds(s)
 }

@@ -74,6 +74,7 @@ export const text = {
     save: "Save",
     lines: "Kitchen lines",
     putBack: "Back to what is saved",
+    taken: "taken for granted:",
     understood: "What is understood",
     chain: "Steps in their order",
     how: "One step a line, as you would say it: skin down 4 min in the burner, hands 25 s to lay in and 30 s to take out. A line that begins with rest or wait is a wait; “to order” is the line between making ahead and picking up.",

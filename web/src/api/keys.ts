@@ -17,6 +17,7 @@ export const keys = {
   compared: (id: string, was: number, is: number, newest: number) => kept("compared", id, was, is, newest),
   component: (id?: string) => kept("component", id),
   lines: (id?: string, version?: number) => kept("lines", id, version),
+  newLines: (typed: string) => kept("new-lines", typed),
   readLines: (id: string, draft: string | null) => kept("read-lines", id, draft),
   plan: (wish?: Schemas["TableWish"]) => kept("plan", wish),
   platingLine: (wish: unknown, version: number) => kept("plating-line", wish, version),

@@ -541,6 +541,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is understood of lines of a component that is not there yet */
+        post: operations["read-new-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meals": {
         parameters: {
             query?: never;
@@ -1025,6 +1042,11 @@ export interface components {
             /** @description The step after it; empty for the wait to the plate */
             to: string;
         };
+        Assumption: {
+            /** @description Words that, added to the line, say otherwise */
+            instead?: string[];
+            said: components["schemas"]["Message"];
+        };
         At: {
             /** Format: double */
             from_centre_mm?: number;
@@ -1460,13 +1482,20 @@ export interface components {
         };
         DoneCheck: {
             /** @enum {string} */
-            kind: "core" | "look" | "touch" | "taste" | "weight";
+            kind: "core" | "look" | "touch" | "taste" | "weight" | "sound" | "smell";
+            /**
+             * Format: int64
+             * @description Seconds after which to look again, when it is not yet
+             */
+            not_yet_s?: number;
             say?: string;
             /**
              * Format: double
              * @description For a core temperature, °C
              */
             target_c?: number;
+            /** @description What saves it when it is too far, or that it is made anew */
+            too_far?: string;
         };
         Doneness: {
             /**
@@ -1641,6 +1670,8 @@ export interface components {
              * @description Seconds that the empty pan is heated before
              */
             preheat_s?: number;
+            /** @description The heat as it was typed, where that was not in °C: gas 4, 350 F */
+            said?: string;
             /**
              * Format: double
              * @description °C
@@ -2710,6 +2741,10 @@ export interface components {
         Named: {
             name: string;
         };
+        Never: {
+            because?: string;
+            what: string;
+        };
         NewComponent: {
             colour?: string;
             name: string;
@@ -2731,6 +2766,10 @@ export interface components {
             /** @enum {string} */
             safety_code: "uk-eu" | "us-fda";
             time_zone: string;
+        };
+        NewLines: {
+            name: string;
+            text: string;
         };
         NewService: {
             /** @description Id of the one that it begins as a copy of */
@@ -3164,6 +3203,8 @@ export interface components {
             until: string;
         };
         Reading: {
+            /** @description What was taken for granted, since the line does not say */
+            assumed: components["schemas"]["Assumption"][];
             line: string;
             /** @description What was understood */
             understood: components["schemas"]["Message"][];
@@ -3503,6 +3544,8 @@ export interface components {
              */
             may?: "section" | "anybody" | "named";
             name: string;
+            /** @description What is never done, and why */
+            never?: components["schemas"]["Never"][];
             /** @description Those who alone may do it, where they are named */
             people?: string[];
             /** @enum {string} */
@@ -3511,6 +3554,8 @@ export interface components {
             piece?: components["schemas"]["Piece"];
             /** @description What goes in and must come out before the plate */
             puts_in: string[];
+            /** @description What must be before it begins: dry, tempered, the pan hot */
+            ready?: string[];
             /** @description It goes on in the same pan and hands as the step before; guessed when missing */
             same?: boolean;
             section?: string;
@@ -6134,6 +6179,48 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-new-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -11,6 +11,7 @@ import { Faulty, Select, TextField } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
 import { Chain } from "./Chain";
 import { forget, keep, kept } from "./lineDrafts";
+import { LineReadings } from "./LineReadings";
 import { Makings } from "./Makings";
 import { Safety } from "./Safety";
 import { Pot } from "./Pot";
@@ -216,16 +217,7 @@ function Lines({
             if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) void onSave(shown);
           }}
         />
-        <ul aria-label={text.component.understood}>
-          {understood.readings.map((r, i) => (
-            <li key={i}>
-              {r.understood.length > 0 && (
-                <span className="mark-good">{r.understood.map((u) => u.text).join(" · ")}</span>
-              )}
-              {r.unsure && <span className="mark-wait"> ◌ {r.unsure.text}</span>}
-            </li>
-          ))}
-        </ul>
+        <LineReadings readings={understood.readings} typed={shown} onType={type} />
       </div>
       {understood.faults.length > 0 && (
         <div className="trouble" role="alert">

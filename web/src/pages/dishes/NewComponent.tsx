@@ -1,9 +1,11 @@
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { whyOf } from "../../api/problem";
 import { useSave } from "../../api/useSave";
 import { text } from "../../text";
+import { LineReadings } from "../components/LineReadings";
 import { Button } from "../../ui/Button";
 
 const units = ["g", "ml", "piece", "spoon"] as const;
@@ -25,6 +27,14 @@ export function NewComponent({
   const [lines, setLines] = useState("");
   const [colour, setColour] = useState("#c9b48a");
   const { save, problem } = useSave([keys.components]);
+  const asked = useDeferredValue(lines);
+  const read = useQuery({
+    queryKey: keys.newLines(asked),
+    queryFn: () => settle(api.POST("/api/lines", { body: { name, text: asked } })),
+    enabled: asked.trim() !== "",
+    placeholderData: (old) => old,
+    staleTime: Infinity,
+  });
   const create = async () => {
     const made = await save(() =>
       settle(api.POST("/api/components", { body: { name, section, unit, text: lines, colour } })),
@@ -81,12 +91,17 @@ export function NewComponent({
       <textarea
         className="form-control"
         name="component-lines"
-        rows={3}
+        rows={Math.max(3, lines.split("\n").length + 1)}
         placeholder={text.newDish.lines}
         aria-label={text.component.lines}
         value={lines}
         onChange={(e) => setLines(e.target.value)}
       />
+      {read.data && lines.trim() !== "" && (
+        <div className="new-readings">
+          <LineReadings readings={read.data.readings} typed={lines} onType={setLines} />
+        </div>
+      )}
       <Button look="primary" type="submit">
         {word}
       </Button>

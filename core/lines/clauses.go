@@ -1,0 +1,173 @@
+package lines
+
+import (
+	"strings"
+
+	"jointime/core/kitchen"
+	"jointime/core/message"
+)
+
+// What a line is: a wait, something never to do, a step; and where its name ends.
+
+// isWait reports whether a line is a wait: it begins with a verb of waiting and neither says hands nor where, that is not a place to wait.
+func (r *reader) isWait() bool {
+	first := 0
+	for r.is(first, "then", "and", "now", "cover", "covered", "loosely") && first < 3 {
+		first++
+	}
+	t := r.at(first)
+	if t.kind != word || !waitVerbs[t.text] {
+		return false
+	}
+	if r.saysHands() {
+		return false
+	}
+	switch t.text {
+	case "serve", "straight", "immediately", "best", "as", "within", "up", "good", "no", "not", "use", "at", "may", "can", "will":
+		return r.waitish(first)
+	case "temper":
+		return r.is(first+1, "out", "at", "for", "on") || r.hasLength() && r.at(first+1).kind != word
+	case "freeze", "brine", "proof", "cure", "dry", "soak", "set", "prove", "infuse", "marinate", "steep", "macerate", "hang", "chill", "cool", "refrigerate":
+		// "set the table", "dry the skin, salt": something is done there.
+		if r.both(first) {
+			return false
+		}
+	case "keep", "leave", "let", "hold", "stand", "rest", "allow":
+	}
+	return true
+}
+
+// waitish reports whether a line that begins with a word of many meanings is a wait.
+func (r *reader) waitish(i int) bool {
+	for _, p := range waitBegins {
+		if _, ok := r.find(p, i); ok {
+			return true
+		}
+	}
+	return false
+}
+
+var waitBegins = [][]node{pattern("serve (at once|straight away|immediately|right away|within)"), pattern("straight (away|to the plate)"), pattern("immediately"),
+	pattern("best [within|for|after] {t}"), pattern("within {t}"), pattern("up to {t}"), pattern("good for {t}"), pattern("as long as"), pattern("(no|not) (longer|more) than"),
+	pattern("no (limit|waiting)"), pattern("use within"), pattern("at (once|most|least)"), pattern("(may|can|will) (wait|stand|rest|hold|keep)")}
+
+// saysHands tells a step that happens to begin with a word of waiting ("rest cold overnight, nobody") from a wait.
+func (r *reader) saysHands() bool {
+	for i := range throughout {
+		if _, ok := r.findAnywhere(throughout[i].pattern); ok {
+			return true
+		}
+	}
+	return false
+}
+
+// both reports whether the line also does something with the hands: another verb of them stands in it.
+func (r *reader) both(first int) bool {
+	for i := first + 1; i < len(r.tokens); i++ {
+		if r.is(i, "until", "till", "to", "before") {
+			return false
+		}
+		t := &r.tokens[i]
+		if d, ok := verbs[t.text]; ok && t.kind == word && d.hands == kitchen.Both && !r.nominal(i) && r.tokens[i-1].kind == separator {
+			return true
+		}
+	}
+	return false
+}
+
+// named finds a name that ends with a colon: it is taken as it stands.
+func (r *reader) named() {
+	for i := 1; i < len(r.tokens); i++ {
+		if r.tokens[i].kind == sign && r.tokens[i].text == ":" && (i+1 == len(r.tokens) || r.tokens[i+1].from > r.tokens[i].to) {
+			r.start = i + 1
+			return
+		}
+	}
+}
+
+// waitBehind cuts off a wait that stands behind a step in its line: "roast 20 min at 200, rest 10 min".
+func (r *reader) waitBehind() *reader {
+	for i := max(r.start, 1); i+1 < len(r.tokens); i++ {
+		if r.tokens[i].kind != separator && r.tokens[i].text != "then" && r.tokens[i].text != "and" {
+			continue
+		}
+		k := i + 1
+		for r.is(k, "then", "and") {
+			k++
+		}
+		if r.afterWhose(k) {
+			continue
+		}
+		limits := r.are(k, "at", "most") || r.are(k, "no", "longer") || r.are(k, "no", "more") || r.are(k, "may", "wait")
+		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best", "will", "wait") {
+			continue
+		}
+		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold", "cool")) {
+			continue
+		}
+		from := r.tokens[k].from
+		tail := &reader{line: newLine(r.raw[from:]), known: r.known}
+		if !tail.isWait() || tail.is(0, "keep") && !tail.hasLength() || !tail.hasLength() && !tail.is(0, "serve", "rest", "leave", "let", "stand", "cool") ||
+			r.saysHandsFrom(k) {
+			continue
+		}
+		r.raw = strings.TrimRight(r.raw[:r.tokens[i].from], " ")
+		r.tokens, r.used = r.tokens[:i], r.used[:i]
+		return tail
+	}
+	return nil
+}
+
+// afterWhose reports whether the clause from token i on says what it comes after: its lengths are of the wait before the step.
+func (r *reader) afterWhose(i int) bool {
+	for ; i < len(r.tokens) && r.tokens[i].kind != separator; i++ {
+		if r.is(i, "after") && r.is(i+1, "the") || r.is(i, "of") {
+			return true
+		}
+	}
+	return false
+}
+
+func (r *reader) hasLength() bool {
+	for i := range r.tokens {
+		if _, n := r.length(i); n > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// saysHandsFrom reports whether hands are said behind a token: then it is all one step.
+func (r *reader) saysHandsFrom(i int) bool {
+	rest := &reader{line: newLine(r.raw[r.tokens[i].from:]), known: r.known}
+	return rest.saysHands()
+}
+
+// never reports whether a line says what is never done.
+func (r *reader) never() bool {
+	_, ok := r.find(neverLine, 0)
+	return ok
+}
+
+var neverLine = pattern("never {text}")
+
+// neverSaid is what is never done, and why.
+func (r *reader) neverSaid() kitchen.Never {
+	text := strings.TrimSpace(r.raw[r.tokens[0].to:])
+	what, why, _ := cutAny(text, ", because ", " because ", ": ", ", since ", " since ")
+	r.take(0, len(r.tokens))
+	r.saw(message.Of("line.never", "what", what))
+	if why == "" {
+		r.doubt(message.Of("line.why-never"))
+	}
+	return kitchen.Never{What: strings.TrimSpace(what), Because: strings.TrimSpace(why)}
+}
+
+func cutAny(s string, list ...string) (before, after string, ok bool) {
+	for _, sep := range list {
+		if before, after, ok = strings.Cut(s, sep); ok {
+			return before, after, true
+		}
+	}
+	return s, "", false
+}
