@@ -79,5 +79,5 @@ func TestKitchenLines(t *testing.T) {
 	p.do(chromedp.Reload())
 	p.waitFor(`document.querySelectorAll('.chain .link').length === 2`)
 	p.press("Kitchen lines")
-	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.startsWith('wilt, 2 min')`)
+	p.waitFor(`document.querySelector('.lines-editor textarea')?.value.startsWith('wilt: 2 min')`)
 }

@@ -103,7 +103,18 @@ func (s *Server) findPrepMends(ctx context.Context, _ *struct{}) (*prepMendsOut,
 
 type workOutIn struct{ Body scale.Question }
 
-func (s *Server) workOut(_ context.Context, in *workOutIn) (*answerOut, error) {
+func (s *Server) workOut(ctx context.Context, in *workOutIn) (*answerOut, error) {
+	if in.Body.Kind == scale.AskFor {
+		snap, err := s.book(ctx)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		a, err := scale.Makings(snap.Book, in.Body)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		return &answerOut{a}, nil
+	}
 	a, err := scale.WorkOut(in.Body)
 	if err != nil {
 		return nil, s.fail(err)

@@ -221,6 +221,18 @@ func TestSumsByTheScales(t *testing.T) {
 	v = c.call("POST", "/api/work-out", map[string]any{"kind": "convert", "amount": 1, "unit": "stone", "to": "g"}, 422)
 	require.Equal(t, "unit", v["errors"].([]any)[0].(map[string]any)["location"])
 	c.call("POST", "/api/work-out", map[string]any{"kind": "guess", "amount": 1, "unit": "g"}, 422)
+	v = c.call("POST", "/api/work-out", map[string]any{"kind": "carry", "amount": 2, "unit": "l", "steps": "by half, to 500 ml"}, 200)
+	require.Equal(t, "2 l → 1 l → 0.5 l.", sentence(v["said"]))
+	v = c.call("POST", "/api/work-out", map[string]any{"kind": "convert", "amount": 350, "unit": "°F", "to": "°C"}, 200)
+	require.Equal(t, "350 °F = 176.7 °C.", sentence(v["said"]))
+}
+
+func TestWhatGoesIntoSoMuch(t *testing.T) {
+	c := start(t, true)
+	v := c.call("POST", "/api/work-out", map[string]any{"kind": "for", "amount": 3.6, "unit": "kg", "component": "guinea-fowl-breast"}, 200)
+	require.Equal(t, "For 3.6 kg of Guinea fowl breast, before trim:", sentence(v["said"]))
+	require.Equal(t, "Guinea fowl: 12 piece", sentence(v["parts"].([]any)[0]))
+	c.call("POST", "/api/work-out", map[string]any{"kind": "for", "amount": 1, "unit": "kg", "component": "nothing"}, 422)
 }
 
 // What helps is planned again, less late than the plan, and asked for once.

@@ -53,6 +53,15 @@ var cores = []phrase[*kitchen.Step]{
 		return f.heat["deg"].low >= -30 && coreOf(r, s, f)
 	}),
 	every("probe [to|until|at|for] {deg}", coreOf),
+	every("to {deg}", func(r *reader, s *kitchen.Step, f *found) bool { // with its unit, and of nothing that is heated to it
+		if !r.unitBefore(f.to) {
+			return false
+		}
+		if kind, _, n := r.endingAt(f.from); n > 0 && kind != kitchen.Burner || f.from > r.start && r.is(f.from-1, "heated", "preheated", "set", "heat", "preheat") {
+			return false
+		}
+		return coreOf(r, s, f)
+	}),
 }
 
 func checked(kind kitchen.CheckKind) func(*reader, *kitchen.Step, *found) bool {

@@ -69,7 +69,7 @@ var verbs = func() map[string]doing {
 	put(kitchen.Tend, kitchen.Salamander, "gratinate")
 	put(kitchen.None, kitchen.Steamer, "steam")
 	put(kitchen.None, kitchen.Dehydrator, "dehydrate")
-	put(kitchen.None, "", "soak", "set", "freeze", "cool", "chill", "marinate", "cure", "prove", "proof", "dry", "infuse", "rest", "stand", "brine", "steep", "ferment",
+	put(kitchen.None, "", "soak", "set", "freeze", "cool", "chill", "marinate", "marinade", "cure", "prove", "proof", "dry", "infuse", "rest", "stand", "brine", "steep", "ferment",
 		"pickle", "macerate", "thaw", "defrost", "drain", "hang", "age", "temper-out", "refrigerate", "leave", "let", "press", "hold", "keep", "wait")
 	put(kitchen.Both, kitchen.Burner, "blanch")
 	put(kitchen.Both, "", "mount", "dress", "torch", "stir", "whisk", "pipe", "carve", "chop", "dice", "slice", "peel", "cut", "pick", "portion", "fillet", "bone",
@@ -91,13 +91,17 @@ var things2 = map[string]bool{"bread": true, "butter": true, "cream": true, "ric
 	"zest": true, "mould": true, "cut": true, "colour": true, "stuff": true, "rest": true, "press": true, "set": true, "braise": true, "grill": true, "bake": true,
 	"boil": true, "pass": true, "rub": true, "mix": true, "roll": true, "crisp": true, "hold": true, "scale": true, "tie": true, "prick": true, "gut": true,
 	"quarter": true, "segment": true, "seal": true, "fry": false, "pull": true, "wash": true, "age": true, "dice": true, "slice": true, "portion": true,
-	"finish": true, "cool": true, "warm": true, "dry": true, "clean": true, "set-up": true, "turn": true}
+	"finish": true, "heat": true, "cool": true, "warm": true, "dry": true, "clean": true, "set-up": true, "turn": true}
 
 // watched are things that are never left, wherever they are: common practice, no source.
 var watched = []string{"caramel", "custard", "hollandaise", "sabayon", "béarnaise", "bearnaise", "crème anglaise", "risotto"}
 
 // machines do it by themselves while somebody stands by: an eye on it.
 var machines = []kitchen.EquipmentKind{kitchen.Mixer, kitchen.Churn}
+
+// handsOver are what the hands do over the heat all the while.
+var handsOver = map[string]bool{"whisk": true, "stir": true, "mount": true, "blanch": true, "beat": true, "flambé": true, "flambe": true, "deglaze": true, "toss": true,
+	"emulsify": true, "mash": true, "stir-in": true, "refresh": true, "torch": true, "drain": true}
 
 // byItself is where something goes by itself.
 var byItself = []kitchen.EquipmentKind{kitchen.Oven, kitchen.WaterBath, kitchen.Steamer, kitchen.Holding, kitchen.Fridge, kitchen.Freezer,
@@ -108,7 +112,7 @@ var watchedOver = []kitchen.EquipmentKind{kitchen.Burner, kitchen.Plancha, kitch
 
 // waitVerbs begin a line that is a wait.
 var waitVerbs = map[string]bool{"rest": true, "wait": true, "hold": true, "keep": true, "keeps": true, "holds": true, "stand": true, "leave": true, "let": true,
-	"cool": true, "chill": true, "set": true, "soak": true, "infuse": true, "marinate": true, "cure": true, "prove": true, "proof": true, "dry": true, "steep": true,
+	"cool": true, "chill": true, "set": true, "soak": true, "infuse": true, "marinate": true, "marinade": true, "cure": true, "prove": true, "proof": true, "dry": true, "steep": true,
 	"macerate": true, "refrigerate": true, "serve": true, "straight": true, "immediately": true, "may": true, "can": true, "will": true, "best": true, "use": true,
 	"within": true, "no": true, "not": true, "up": true, "good": true, "at": true, "allow": true, "temper": true, "as": true, "hang": true, "relax": true, "freeze": true, "brine": true}
 

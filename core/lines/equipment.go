@@ -39,6 +39,19 @@ func (l *line) namedAt(i int) (kind kitchen.EquipmentKind, name string, n int) {
 	return "", "", 0
 }
 
+// endingAt is the equipment whose name ends right before token i.
+func (l *line) endingAt(i int) (kind kitchen.EquipmentKind, name string, n int) {
+	for back := longestName; back > 0; back-- {
+		if i-back < l.start {
+			continue
+		}
+		if kind, name, n := l.namedAt(i - back); n == back {
+			return kind, name, n
+		}
+	}
+	return "", "", 0
+}
+
 var outOf = map[string]bool{"of": true, "from": true, "through": true, "off": true, "out": true, "before": true, "no": true}
 
 // inside are the words in front of what it is in.
@@ -152,7 +165,6 @@ func (r *reader) book(s *kitchen.Step, kind kitchen.EquipmentKind, name string, 
 	e := &kitchen.EquipmentNeed{Kind: kind, Units: 1}
 	r.take(from, to)
 	if heatFrom >= 0 {
-		from = min(from, heatFrom)
 		r.take(heatFrom, to)
 	}
 	if f, ok := r.find(taking, to); ok {

@@ -229,7 +229,7 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 		s.Hands, by = kitchen.None, string(s.Equipment.Kind)
 	case s.Equipment != nil && slices.Contains(machines, s.Equipment.Kind):
 		s.Hands, by = kitchen.Tend, string(s.Equipment.Kind)
-	case verb != "" && d.hands != kitchen.Both && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
+	case verb != "" && !handsOver[verb] && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case verb != "":
 		s.Hands = d.hands

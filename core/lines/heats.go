@@ -20,7 +20,7 @@ type warmth struct {
 func (w warmth) ranged() bool { return w.high > w.low }
 
 // Bare numbers are degrees only where a heat is looked for, and from the walk-in to a forge.
-const coldestBare, hottestBare = -30.0, 350.0
+const coldestBare, hottestBare = -30.0, 1000.0
 
 // degrees reads a temperature from token i on: 180, 180°, 180 °C, 350 F, gas 4, 54 to 56. A number with a unit of time behind it is never
 // one. bare says whether a number alone will do. n is how many tokens it takes, 0 where there is none.

@@ -13,6 +13,7 @@ var (
 	oneSide  = pattern("[on] (one|first|flesh|skin|presentation|the first|the skin|the flesh|the fat|fat) (side|side down|down)")
 	theOther = pattern("[on] (the other [side]|the other side|the second side|second side|the second|flesh side|the flesh side|other side)")
 	fromTo   = pattern("[each] from {one:low} to {one:high}")
+	everyOne = pattern("(each|every) (portion|piece|one|plate|fillet|egg|slice|leaf|bird|fish|steak|bun|mould)")
 	inAll    = pattern("(in all|in total|altogether|total)")
 )
 
@@ -99,6 +100,9 @@ func (r *reader) time(s *kitchen.Step) {
 		parts++
 		r.takeWith(from, to)
 		i = to - 1
+	}
+	if _, one := r.findAnywhere(everyOne); one && parts == 1 && portion.likely == 0 { // torch each portion for 15 s
+		portion, sum, parts = sum, span{}, 0
 	}
 	if portion.likely > 0 {
 		s.Time.PerPortion = portion.estimate()

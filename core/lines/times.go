@@ -1,6 +1,9 @@
 package lines
 
-import "math"
+import (
+	"math"
+	"strings"
+)
 
 // Lengths of time as they are spoken.
 
@@ -173,7 +176,10 @@ func (l *line) plain(i int) (s span, n int) {
 			return span{t.value, (t.value + b.value) / 2, b.value, true}, 3
 		}
 		return exactly(t.value), 1
-	case t.kind == word && (t.text == "overnight"):
+	case t.kind == word && t.text == "overnight":
+		if i > 0 && strings.HasSuffix(l.tokens[i-1].text, "ed") {
+			return s, 0 // the pulses soaked overnight: that was before
+		}
 		return overnight, 1
 	}
 	q, ok := l.amount(i)

@@ -129,6 +129,7 @@ func (r *reader) wait() (w kitchen.Wait, after string) {
 	read(r, &w, waits)
 	s := kitchen.Step{}
 	if r.place(&s, true) {
+		r.late(s.Equipment)
 		r.waitsIn(&w, s.Equipment)
 	}
 	if f, ok := r.untilOf(); ok {
@@ -259,7 +260,7 @@ var keptWords = map[string]bool{"covered": true, "uncovered": true, "cover": tru
 var fillers = map[string]bool{"rest": true, "wait": true, "hold": true, "keep": true, "keeps": true, "holds": true, "stand": true, "leave": true, "let": true, "it": true,
 	"them": true, "for": true, "allow": true, "to": true, "serve": true, "then": true, "and": true, "the": true, "cool": true, "chill": true, "set": true,
 	"best": true, "at": true, "least": true, "in": true, "on": true, "use": true, "may": true, "can": true, "will": true, "but": true, "a": true, "all": true, "of": true,
-	"relax": true, "this": true, "well": true, "again": true, "about": true, "before": true, "serving": true, "carving": true, "slicing": true, "plating": true, "is": true, "down": true}
+	"relax": true, "this": true, "well": true, "again": true, "about": true, "before": true, "minimum": true, "maximum": true, "completely": true, "serving": true, "carving": true, "slicing": true, "plating": true, "is": true, "down": true}
 
 // object takes what is said to wait, right behind the verb: rest the meat, cool the stock. It is the component itself.
 func (r *reader) object() {

@@ -40,10 +40,12 @@ var units = map[string]unit{
 	"us tsp": {"volume", "4.92892159375"}, "us tbsp": {"volume", "14.78676478125"}, "us fl oz": {"volume", "29.5735295625"},
 	"us cup": {"volume", "236.5882365"}, "us pint": {"volume", "473.176473"}, "us quart": {"volume", "946.352946"},
 	"us gallon": {"volume", "3785.411784"},
-	"piece":     {"count", "1"}, "dozen": {"count", "12"},
+	// A cup and spoons without a country are metric; a leaf of gelatine and a pinch as kitchens take them: common practice, no source.
+	"cup": {"volume", "250"}, "leaf": {"mass", "2"}, "pinch": {"mass", "0.4"},
+	"piece": {"count", "1"}, "dozen": {"count", "12"},
 }
 
-var plurals = map[string]string{"pieces": "piece", "spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l",
+var plurals = map[string]string{"pieces": "piece", "leaves": "leaf", "sheets": "leaf", "sheet": "leaf", "cups": "cup", "pinches": "pinch", "spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l",
 	"pound": "lb", "pounds": "lb",
 	"ounce": "oz", "ounces": "oz", "us cups": "us cup", "us pints": "us pint", "us quarts": "us quart", "us gallons": "us gallon"}
 

@@ -1009,6 +1009,8 @@ export interface components {
         Answer: {
             /** Format: double */
             amount: number;
+            /** @description What goes into it */
+            parts?: components["schemas"]["Message"][];
             said: components["schemas"]["Message"];
             /** @description % for a share */
             unit: string;
@@ -3173,10 +3175,11 @@ export interface components {
         Question: {
             /** Format: double */
             amount: number;
+            component?: string;
             /** Format: double */
             grams_per_ml?: number;
             /** @enum {string} */
-            kind: "convert" | "ratio" | "brine" | "reduce" | "begin-with" | "reduced-by";
+            kind: "convert" | "ratio" | "brine" | "reduce" | "begin-with" | "reduced-by" | "carry" | "for";
             /**
              * Format: double
              * @description What is left, in the same unit, for reduced-by
@@ -3187,6 +3190,8 @@ export interface components {
              * @description For a ratio or a reduction
              */
             percent?: number;
+            /** @description Reductions one after the other, for carry: by half, to 500 ml */
+            steps?: string;
             /** @description The other unit, to convert */
             to?: string;
             unit: string;

@@ -270,7 +270,7 @@ export function Makings({
         />
       </Fold>
       <Fold title={<b>{text.workOut.title}</b>}>
-        <WorkOut density={c.density_g_per_ml} house={house} />
+        <WorkOut component={c.id} density={c.density_g_per_ml} house={house} />
       </Fold>
     </>
   );

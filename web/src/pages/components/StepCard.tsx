@@ -1,12 +1,13 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { checkWords } from "../../ui/checks";
+import { checkWords, neverWords } from "../../ui/checks";
 import { Button } from "../../ui/Button";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
 import { Beside, besideOf } from "./Beside";
 import { HandsBar } from "./HandsBar";
 import { Wares } from "./Wares";
+import { StepChecks } from "./StepChecks";
 import { StepHands } from "./StepHands";
 import { HeatingLine, StepPiece } from "./StepPiece";
 import { StepWishes } from "./StepWishes";
@@ -19,7 +20,6 @@ const hands = [
   ["tend", text.editor.tend],
   ["none", text.editor.none],
 ] as const;
-const checks = ["core", "look", "touch", "taste", "weight"] as const;
 const list = (v: string) =>
   v
     .split(",")
@@ -101,7 +101,10 @@ export function StepCard({
               const to = s.equipment?.setpoint_to_c;
               // A range whose lower end goes past its upper one is one heat.
               const up = v !== undefined && to !== undefined && to >= v ? to : undefined;
-              onSave({ ...s, equipment: { ...s.equipment!, setpoint_c: v, setpoint_to_c: up } });
+              onSave({
+                ...s,
+                equipment: { ...s.equipment!, setpoint_c: v, setpoint_to_c: up, said: undefined },
+              });
             }}
           />
         )}
@@ -116,9 +119,13 @@ export function StepCard({
       {(s.beside ?? []).length > 0 && !open && (
         <p className="quiet hints">{(s.beside ?? []).map((a) => besideOf(a, mates)).join(" · ")}</p>
       )}
-      {(s.dangers.length > 0 || s.checks.length > 0) && !open && (
+      {(s.dangers.length > 0 || s.checks.length > 0 || s.ready || s.never) && !open && (
         <p className="quiet hints">
-          {s.checks.map(checkWords).join(" · ")}
+          {[
+            ...(s.ready ?? []).map((x) => `${text.chain.ready} ${x}`),
+            ...s.checks.map(checkWords),
+            ...(s.never ?? []).map(neverWords),
+          ].join(" · ")}
           {s.dangers.length > 0 && (
             <span className="mark-wait">
               {" "}
@@ -228,45 +235,7 @@ export function StepCard({
           </fieldset>
           {s.phase === "pick-up" && <Beside step={s} mates={mates} onSave={onSave} />}
           <Wares step={s} component={component} house={house} onSave={onSave} />
-          <fieldset className="fields">
-            <legend>{text.chain.checks}</legend>
-            {s.checks.map((k, i) => {
-              const set = (n: typeof k) =>
-                onSave({ ...s, checks: s.checks.map((x, j) => (j === i ? n : x)) });
-              return (
-                <span className="fields" key={i}>
-                  <Select
-                    label={text.chain.checkBy}
-                    value={k.kind}
-                    options={checks.map((c) => [c, c] as const)}
-                    onSave={(kind) => set({ ...k, kind })}
-                  />
-                  {k.kind === "core" ? (
-                    <DegreesField
-                      label={text.chain.target}
-                      value={k.target_c}
-                      onSave={(v) => set({ ...k, target_c: v })}
-                    />
-                  ) : (
-                    <TextField
-                      label={text.chain.until}
-                      value={k.say ?? ""}
-                      onSave={(v) => set({ ...k, say: v })}
-                    />
-                  )}
-                  <Button
-                    look="outline-danger"
-                    onClick={() => onSave({ ...s, checks: s.checks.filter((_, j) => j !== i) })}
-                  >
-                    {text.chain.drop}
-                  </Button>
-                </span>
-              );
-            })}
-            <Button onClick={() => onSave({ ...s, checks: [...s.checks, { kind: "look", say: "" }] })}>
-              {text.chain.addCheck}
-            </Button>
-          </fieldset>
+          <StepChecks step={s} onSave={onSave} />
           <StepWishes step={s} onSave={onSave} />
           <div className="fields">
             <TextField

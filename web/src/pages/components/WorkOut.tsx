@@ -2,14 +2,22 @@ import { useState } from "react";
 import { api, settle, type Schemas } from "../../api/client";
 import { useSave } from "../../api/useSave";
 import { text } from "../../text";
-import { Faulty, NumberField, Select } from "../../ui/fields";
+import { Faulty, NumberField, Select, TextField } from "../../ui/fields";
 
 type Question = Schemas["Question"];
 
-const kinds = ["convert", "ratio", "brine", "reduce", "begin-with", "reduced-by"] as const;
+const kinds = ["convert", "ratio", "brine", "reduce", "begin-with", "reduced-by", "carry", "for"] as const;
 // WorkOut does the sums by the scales: units, ratios, brines and reductions. The server
 // reckons; between weight and volume with the component's own density.
-export function WorkOut({ density, house }: { density: number; house: Schemas["House"] }) {
+export function WorkOut({
+  component,
+  density,
+  house,
+}: {
+  component: string;
+  density: number;
+  house: Schemas["House"];
+}) {
   const units = house.units.map((u) => [u, u] as const);
   const [q, setQ] = useState<Question>({
     kind: "convert",
@@ -24,9 +32,12 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
   const ask = async (next: Question) => {
     setQ(next);
     setAnswer(
-      await save(() => settle(api.POST("/api/work-out", { body: { ...next, grams_per_ml: density } }))),
+      await save(() =>
+        settle(api.POST("/api/work-out", { body: { ...next, grams_per_ml: density, component } })),
+      ),
     );
   };
+  const warmths = (q.kind === "convert" ? ["°C", "°F", "gas"] : []).map((u) => [u, u] as const);
   const parts = q.kind === "ratio" || q.kind === "brine" || q.kind === "reduce" || q.kind === "begin-with";
   return (
     <div className="work-out">
@@ -46,14 +57,14 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
         <Select
           label={text.workOut.unit}
           value={q.unit}
-          options={units}
+          options={[...units, ...warmths]}
           onSave={(unit) => void ask({ ...q, unit })}
         />
         {q.kind === "convert" && (
           <Select
             label={text.workOut.to}
             value={q.to ?? "g"}
-            options={units}
+            options={[...units, ...warmths]}
             onSave={(to) => void ask({ ...q, to })}
           />
         )}
@@ -63,6 +74,15 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
             label={text.workOut.percent}
             value={q.percent}
             onSave={(percent) => void ask({ ...q, percent })}
+          />
+        )}
+        {q.kind === "carry" && (
+          <TextField
+            wide
+            name="work-steps"
+            label={text.workOut.steps}
+            value={q.steps ?? ""}
+            onSave={(steps) => void ask({ ...q, steps })}
           />
         )}
         {q.kind === "reduced-by" && (
@@ -77,6 +97,13 @@ export function WorkOut({ density, house }: { density: number; house: Schemas["H
       <p className="answer" aria-live="polite">
         {answer?.said.text}
       </p>
+      {(answer?.parts ?? []).length > 0 && (
+        <ul>
+          {(answer?.parts ?? []).map((p) => (
+            <li key={p.text}>{p.text}</li>
+          ))}
+        </ul>
+      )}
       <Faulty problem={problem} />
     </div>
   );
