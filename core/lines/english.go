@@ -60,7 +60,7 @@ var verbs = func() map[string]doing {
 		}
 	}
 	put(kitchen.Tend, kitchen.Burner, "simmer", "sweat", "reduce", "fry", "sear", "sauté", "saute", "poach", "boil", "brown", "caramelise", "caramelize", "render",
-		"braise", "stew", "parboil", "confit", "scald", "wilt", "stir-fry", "pan-fry", "cook", "colour", "crisp", "shallow-fry", "toast", "baste", "char", "blister")
+		"braise", "stew", "parboil", "confit", "scald", "wilt", "stir-fry", "pan-fry", "pan-roast", "cook", "colour", "crisp", "shallow-fry", "toast", "baste", "char", "blister")
 	put(kitchen.Tend, kitchen.Fryer, "deep-fry")
 	put(kitchen.Tend, kitchen.Grill, "grill", "chargrill", "barbecue")
 	put(kitchen.Tend, "", "heat", "warm", "melt", "reheat", "bring", "finish", "glaze", "smoke", "infuse-hot")
@@ -70,7 +70,7 @@ var verbs = func() map[string]doing {
 	put(kitchen.None, kitchen.Steamer, "steam")
 	put(kitchen.None, kitchen.Dehydrator, "dehydrate")
 	put(kitchen.None, "", "soak", "set", "freeze", "cool", "chill", "marinate", "marinade", "cure", "prove", "proof", "dry", "infuse", "rest", "stand", "brine", "steep", "ferment",
-		"pickle", "macerate", "thaw", "defrost", "drain", "hang", "age", "temper-out", "refrigerate", "leave", "let", "press", "hold", "keep", "wait")
+		"pickle", "macerate", "thaw", "defrost", "hang", "age", "temper-out", "refrigerate", "leave", "let", "press", "hold", "keep", "wait")
 	put(kitchen.Both, kitchen.Burner, "blanch")
 	put(kitchen.Both, "", "mount", "dress", "torch", "stir", "whisk", "pipe", "carve", "chop", "dice", "slice", "peel", "cut", "pick", "portion", "fillet", "bone",
 		"debone", "trim", "tie", "truss", "roll", "shape", "knead", "mix", "fold", "blend", "pass", "strain", "sieve", "season", "salt", "plate", "shuck",
@@ -79,7 +79,7 @@ var verbs = func() map[string]doing {
 		"add", "pour", "weigh", "measure", "prick", "stud", "lard", "bard", "segment", "core-out", "halve", "quarter", "deglaze", "temper", "laminate", "crimp",
 		"mould", "unmould", "turn-out", "divide", "ball", "quenelle", "scoop", "garnish", "draw", "pluck", "gut", "skin", "descale", "butterfly", "rub", "sharpen",
 		"vacuum", "bag", "seal", "label", "assemble", "build", "flake", "pull", "sift", "crack", "separate", "muddle", "shake", "spoon", "ladle", "drizzle",
-		"flambé", "flambe", "refresh", "squeeze", "rinse", "mash", "rice", "stir-in", "work", "arrange", "shave", "julienne", "hull", "stone", "top", "tail")
+		"flambé", "flambe", "refresh", "squeeze", "drain", "rinse", "mash", "rice", "stir-in", "work", "arrange", "shave", "julienne", "hull", "stone", "top", "tail")
 	return out
 }()
 

@@ -259,6 +259,9 @@ func (r *reader) looseHeat() {
 
 func (r *reader) unitBefore(i int) bool { return i > 0 && heatUnits[r.tokens[i-1].text] }
 
+// ovenFrom is from how hot on something is cooked in an oven where nobody says in what, °C: common practice, no source.
+const ovenFrom = 100.0
+
 // placed finds where a step is done: as it was said, else by its verb.
 func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	if r.place(s, true) {
@@ -274,8 +277,8 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		on = kitchen.Salamander
 	}
 	r.looseHeat()
-	if on == "" && r.heat != nil && verb == "" {
-		on = ""
+	if r.heat != nil && r.heat.low >= ovenFrom && (verb == "cook" || verb == "confit" || verb == "braise" || verb == "finish") {
+		on = kitchen.Oven
 	}
 	if r.noPlace || on == "" || r.tool() || !r.known.equipment(&on) {
 		r.heat = nil

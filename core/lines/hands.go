@@ -167,7 +167,7 @@ func (r *reader) verb() (doing, string) {
 			next := r.tokens[i+1].text
 			switch two := t.text + "-" + next; {
 			case t.text == "deep" && (next == "fry" || next == "fried"), t.text == "stir" && next == "fry" && r.tokens[i+1].glued,
-				t.text == "pan" && next == "fry", t.text == "shallow" && next == "fry", t.text == "slow" && next == "roast":
+				t.text == "pan" && (next == "fry" || next == "roast"), t.text == "shallow" && next == "fry", t.text == "slow" && next == "roast":
 				what, compound = two, true
 				i++
 			case r.tokens[i+1].glued && !isVerb(two) && isVerb(next) && t.text != "off":
@@ -223,6 +223,8 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 	}
 	by := verb
 	switch {
+	case verb == "bring" && r.hasWord("room", "temperature"):
+		s.Hands = kitchen.None
 	case r.hasWord(watched...) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case s.Equipment != nil && slices.Contains(byItself, s.Equipment.Kind):

@@ -34,15 +34,19 @@ func KnownOf(b *kitchen.Book) *Known {
 	return k
 }
 
-// withSteps is what is known with the steps of a component: as they are now, by id and by name.
-func (k *Known) withSteps(was *kitchen.Component, now []kitchen.Step) *Known {
+// withSteps is what is known with the steps of a component, by id and by name; nil where they are not known yet.
+func (k *Known) withSteps(now []kitchen.Step) *Known {
 	out := *k
+	out.steps = nil
+	if now == nil {
+		return &out
+	}
 	out.steps = map[string]string{}
-	for _, list := range [][]kitchen.Step{was.Steps, now} {
-		for i := range list {
-			out.steps[list[i].ID] = list[i].ID
-			out.steps[slug(list[i].Name)] = list[i].ID
-		}
+	for i := range now {
+		out.steps[slug(now[i].Name)] = now[i].ID
+	}
+	for i := range now {
+		out.steps[now[i].ID] = now[i].ID
 	}
 	return &out
 }
@@ -68,11 +72,7 @@ func (k *Known) section(name string) (string, bool) {
 func (k *Known) person(name string) (string, bool) { return lookup(k.people, name) }
 
 func (k *Known) step(name string) (string, bool) {
-	if nobodys[name] {
-		return "", false
-	}
-	id, ok := k.steps[name]
-	return id, ok
+	return lookup(k.steps, name)
 }
 
 func (k *Known) component(name string) bool { return k.components == nil || k.components[name] }

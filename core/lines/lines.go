@@ -72,11 +72,14 @@ func Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 // Parse is Parse with what the house has: what nobody has is no reference.
 func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Reading) {
 	text = strings.ToValidUTF8(text, "")
-	// Twice: what comes after what is only known when every step has its name.
-	first := &parser{known: k.withSteps(&c, nil), was: &c}
-	first.all(text)
-	p := &parser{known: k.withSteps(&c, first.out.Steps), was: &c}
+	// What comes after what is only known when every step has its name, and a name ends where it says what it comes after: the first time
+	// every word behind after may be a step, then those that are, and last those that are still.
+	p := &parser{known: k.withSteps(nil), was: &c}
 	p.all(text)
+	for range 2 {
+		p = &parser{known: k.withSteps(p.out.Steps), was: &c}
+		p.all(text)
+	}
 	out := c
 	out.Steps, out.Hold, out.Pot = p.out.Steps, p.out.Hold, p.out.Pot
 	return out, p.readings
@@ -209,7 +212,13 @@ func (p *parser) after(r *reader, s *kitchen.Step) {
 	case r.first:
 	case len(s.After) > 0 || n == 0:
 	case r.meanwhile:
-		for _, a := range p.out.Steps[n-1].After {
+		other := n - 1
+		for i := range p.out.Steps {
+			if p.out.Steps[i].ID == r.besideStep {
+				other = i
+			}
+		}
+		for _, a := range p.out.Steps[other].After {
 			s.After = append(s.After, kitchen.Predecessor{Step: a.Step})
 		}
 	default:

@@ -44,7 +44,8 @@ type reader struct {
 	sides      int
 	sized      bool // its time is that of a size
 	preheatS   int
-	meanwhile  bool     // it goes on beside the step above
+	meanwhile  bool // it goes on beside the step above, or beside one that it names
+	besideStep string
 	first      bool     // nothing comes before it
 	kept       [][2]int // tokens that were heard, and stay in the name
 }

@@ -122,6 +122,20 @@ var refs = []phrase[*kitchen.Step]{
 		r.saw(message.Of("line.meanwhile"))
 		return true
 	}),
+	every("(with|beside) the {id}", func(r *reader, s *kitchen.Step, f *found) bool {
+		id, ok := r.known.step(f.text["id"])
+		if !ok || f.from > r.start && r.tokens[f.from-1].kind != separator || !r.endsClause(f.to) {
+			return false
+		}
+		if r.is(f.from, "beside") {
+			r.meanwhile, r.besideStep = true, id
+			r.saw(message.Of("line.beside", "step", id))
+			return true
+		}
+		s.After = append(s.After, kitchen.Predecessor{Step: id})
+		r.saw(message.Of("line.after", "step", id))
+		return true
+	}),
 	once("from the (start|beginning)", func(r *reader, _ *kitchen.Step, _ *found) {
 		r.first = true
 		r.saw(message.Of("line.first"))

@@ -66,6 +66,10 @@ func lex(s string) []token {
 		case r == '-' && touching(i) && i+1 < len(s) && !isSpaceAt(s, i+1) && (out[len(out)-1].kind == word || isLetterAt(s, i+1)):
 			glued = true
 			i++
+		case r == '@':
+			add(token{kind: word, from: i, to: i + n})
+			out[len(out)-1].text = "at"
+			i += n
 		case r == '&':
 			add(token{kind: word, from: i, to: i + n})
 			out[len(out)-1].text = "and"

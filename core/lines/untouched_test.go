@@ -117,3 +117,25 @@ func TestWhatNobodyHasIsNoReference(t *testing.T) {
 	c, _ := KnownOf(b).Parse(kitchen.Component{}, "slice 2 min by "+section.ID)
 	require.Equal(t, section.ID, c.Steps[0].Section)
 }
+
+// What goes on beside another begins with it; what comes with a thing comes after it.
+func TestParallelBeginningsAndJoins(t *testing.T) {
+	c, readings := Parse(kitchen.Component{}, "to order\npeel 5 min\nsear 3 min\nmeanwhile chop 2 min\nbeside the sear, whisk 4 min\nwith the sear, plate 1 min, after chop\n"+
+		"dress 20 s from the start")
+	for _, r := range readings {
+		require.Nil(t, r.Unsure, r.Line)
+	}
+	after := func(i int) (out []string) {
+		for _, a := range c.Steps[i].After {
+			out = append(out, a.Step)
+		}
+		return out
+	}
+	require.Equal(t, []string{"peel"}, after(1))
+	require.Equal(t, []string{"peel"}, after(2))
+	require.Equal(t, []string{"peel"}, after(3))
+	require.Equal(t, []string{"sear", "chop"}, after(4))
+	require.Empty(t, after(5))
+	again, _ := Parse(kitchen.Component{}, Format(&c))
+	require.Equal(t, c.Steps, again.Steps, Format(&c))
+}

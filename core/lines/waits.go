@@ -67,6 +67,13 @@ var waits = []phrase[*kitchen.Wait]{
 				r.saw(message.Of("line.at-most", "long", message.Length(s)))
 			}
 		}),
+	once("{t} (at most|max|maximum|tops|at the most)", func(r *reader, w *kitchen.Wait, f *found) {
+		if w.Longest == nil {
+			s := whole(f.length["t"].high)
+			w.Longest = &s
+			r.saw(message.Of("line.at-most", "long", message.Length(s)))
+		}
+	}),
 	once("(best|ideally|better) [within|for|after] {t}", func(r *reader, w *kitchen.Wait, f *found) {
 		s := whole(f.length["t"].likely)
 		w.Best = &s
@@ -78,7 +85,7 @@ var placeWords = map[string]kitchen.Place{"hot": kitchen.Hot, "warm": kitchen.Ho
 	"dry": kitchen.Dry, "bench": kitchen.OnBench}
 
 var placePhrases = []phrase[*kitchen.Wait]{
-	once("(on the bench|on the side|at room temperature|at kitchen temperature|on a rack|on the rack)", placed(kitchen.OnBench)),
+	once("(out of the fridge|out of the cold|on the bench|on the side|at room temperature|at kitchen temperature|on a rack|on the rack)", placed(kitchen.OnBench)),
 	once("(in the warm|keep warm|somewhere warm|in a warm place|on the pass|under the lamps)", placed(kitchen.Hot)),
 	every("(hot|warm)", alone(kitchen.Hot)),
 	every("(chilled|cold|in the cold)", alone(kitchen.Chilled)),
@@ -175,11 +182,11 @@ func (r *reader) dryVerb() {
 // untilOf is a wait's condition: what stands behind until, or behind to in "leave to cool".
 func (r *reader) untilOf() (string, bool) {
 	for i := range r.tokens {
-		if !r.is(i, "until", "till") && !(r.is(i, "to") && i > 0 && i <= 8 && waitVerbs[r.tokens[0].text] && r.at(i+1).kind == word) {
+		if !r.is(i, "until", "till") && !(r.is(i, "to") && i > 0 && i <= 8 && waitVerbs[r.tokens[0].text] && (r.at(i+1).kind == word || r.warmthAt(i+1))) {
 			continue
 		}
 		to := i + 1
-		for to < len(r.tokens) && !r.used[to] && r.tokens[to].kind != separator && !r.stops(to) {
+		for to < len(r.tokens) && !r.used[to] && r.tokens[to].kind != separator && (to == i+1 || !r.stops(to)) {
 			to++
 		}
 		for to > i+1 && loose[r.tokens[to-1].text] && r.tokens[to-1].text != "over" && r.tokens[to-1].text != "set" {
@@ -192,6 +199,12 @@ func (r *reader) untilOf() (string, bool) {
 		}
 	}
 	return "", false
+}
+
+// warmthAt reports whether a temperature with its unit stands at token i.
+func (r *reader) warmthAt(i int) bool {
+	_, n := r.degrees(i, false)
+	return n > 0
 }
 
 // waitsIn says where something waits: the fridge and the freezer are places that nobody has to find room in, unless so much room is said or
