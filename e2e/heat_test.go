@@ -17,6 +17,7 @@ func TestASizeSetsTheTime(t *testing.T) {
 	p.typeInto(`[name="piece-mm"]`, "60")
 	p.waitFor(card + `.querySelector('.heating')?.innerText.includes('60 mm thick')`)
 	require.NotEqual(t, before, js[string](p, card+`.querySelector('.heating b').innerText`))
+	p.waitFor(`document.querySelector('[name="piece-mm"]').getAttribute('aria-busy') === 'false'`)
 	p.typeInto(`[name="piece-mm"]`, "3000")
 	p.waitFor(card + `.innerText.includes('60 mm thick') && document.body.innerText.includes('expected 1 to 500')`)
 	p.fill(".probe textarea", "2:00 18")
