@@ -151,6 +151,7 @@ func (p *page) still(element string) (x, y, w, h float64) {
 		const r = e.getBoundingClientRect(), now = [r.x, r.y, r.width, r.height].join();
 		const t = performance.now(), was = window.stood;
 		if (!was || was.at !== now || was.e !== e) { window.stood = {e, at: now, t}; return false }
+		if (r.bottom < 0 || r.top > innerHeight) { e.scrollIntoView({block: 'center'}); return false } // pushed away by what came later
 		const under = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2);
 		return t - was.t > 400 && under !== null && (e.contains(under) || under.contains(e));
 	})()`)

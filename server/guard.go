@@ -32,7 +32,8 @@ func (s *Server) guard(next http.Handler) http.Handler {
 	next = cross.Handler(bodies(next))
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if !slices.Contains(s.hosts, hostOf(r.Host)) {
-			problem(w, http.StatusMisdirectedRequest, "This server is not called "+printable(r.Host)+": open it by the address that it said when it was started.")
+			problem(w, http.StatusMisdirectedRequest,
+				"This server is not called "+printable(r.Host)+": open it by the address that it said when it was started.")
 			return
 		}
 		if c, bad := kitchen.Unprintable(r.URL.Path + r.URL.RawQuery); bad {

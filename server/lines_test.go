@@ -10,7 +10,8 @@ import (
 // Lines of a component that is not there yet are read as they are typed: what is understood, what is taken for granted, what is not understood.
 func TestLinesOfANewComponentAreRead(t *testing.T) {
 	c := start(t, true)
-	v := c.call("POST", "/api/lines", map[string]any{"name": "Salmon", "text": "cure 20 min\nsear 2 min each side\nslice by half, 2 min by fish\ncut into 4"}, 200)
+	v := c.call("POST", "/api/lines", map[string]any{"name": "Salmon",
+		"text": "cure 20 min\nsear 2 min each side\nslice by half, 2 min by fish\ncut into 4"}, 200)
 	readings := v["readings"].([]any)
 	require.Len(t, readings, 4)
 	sear := readings[1].(map[string]any)

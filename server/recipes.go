@@ -71,7 +71,8 @@ func (s *Server) listRecipes(ctx context.Context, _ *struct{}) (*recipesOut, err
 
 func recipeLine(snap *store.Snapshot, c *kitchen.Component) RecipeLine {
 	l := RecipeLine{ID: c.ID, Version: snap.Versions[componentKey(c.ID)], Name: c.Name, Section: c.Section, Ingredients: c.Ingredients,
-		Uses: []string{}, Allergens: []string{}, Matters: snap.Book.MattersIn(c.ID), Suggestions: snap.Book.Suggestions(c), Entered: c.Entered(), Known: c.Known(), Signed: c.Signed,
+		Uses: []string{}, Allergens: []string{}, Matters: snap.Book.MattersIn(c.ID), Suggestions: snap.Book.Suggestions(c),
+		Entered: c.Entered(), Known: c.Known(), Signed: c.Signed,
 		Steps: []string{}}
 	for _, u := range c.Uses {
 		l.Uses = append(l.Uses, snap.Book.NameOf(u.Component))
@@ -108,7 +109,8 @@ func (s *Server) signRecipes(ctx context.Context, in *signIn) (*recipesOut, erro
 		c, _ := snap.Book.Component(x.ID)
 		signed := c.Clone()
 		signed.Sign(by, s.clock().UTC().Truncate(time.Second))
-		if _, err := s.store.Save(ctx, componentKey(x.ID), x.Version, signed, message.Of("recipe.signed", "component", c.Name, "by", by).Text); err != nil {
+		if _, err := s.store.Save(ctx, componentKey(x.ID), x.Version, signed, message.Of("recipe.signed", "component", c.Name, "by",
+			by).Text); err != nil {
 			return nil, s.fail(err)
 		}
 	}

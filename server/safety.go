@@ -60,7 +60,8 @@ func (s *Server) safetyRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-safety-log", Method: http.MethodGet, Path: "/api/safety/log",
 		Summary: "The log of temperatures of a day, what is missing first", Errors: []int{422}}, s.safetyLog)
 	huma.Register(api, huma.Operation{OperationID: "add-reading", Method: http.MethodPost, Path: "/api/safety/log",
-		Summary: "Write a temperature down; a line is never changed, only corrected by another", MaxBodyBytes: maxBody, Errors: []int{422}}, s.addReading)
+		Summary: "Write a temperature down; a line is never changed, only corrected by another", MaxBodyBytes: maxBody, Errors: []int{422}},
+		s.addReading)
 }
 
 func (s *Server) safetyLog(ctx context.Context, in *safetyDay) (*safetyOut, error) {
@@ -83,7 +84,8 @@ func (s *Server) safetyLog(ctx context.Context, in *safetyDay) (*safetyOut, erro
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := SafetyLog{Day: day, Today: day == today, Due: []safety.Due{}, Lines: safety.Judge(b, entries), Foods: []Measured{}, Equipment: []Measured{}}
+	out := SafetyLog{Day: day, Today: day == today, Due: []safety.Due{}, Lines: safety.Judge(b, entries), Foods: []Measured{},
+		Equipment: []Measured{}}
 	if out.Today {
 		made, err := s.madeToday(ctx)
 		if err != nil {
@@ -184,6 +186,7 @@ func (s *Server) safetyStretch(r *http.Request) (*safetylog.Log, string, error) 
 	if err != nil {
 		return nil, "", err
 	}
-	return &safetylog.Log{House: house.Name, Code: safety.CodeName(house.SafetyCode), From: from, To: to, Lines: safety.Judge(b, entries), Zone: b.Zone(),
+	return &safetylog.Log{House: house.Name, Code: safety.CodeName(house.SafetyCode), From: from, To: to, Lines: safety.Judge(b, entries),
+		Zone: b.Zone(),
 		Made: s.clock()}, name, nil
 }

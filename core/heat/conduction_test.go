@@ -14,7 +14,8 @@ func TestCoefficientsOfTheSeries(t *testing.T) {
 	for _, x := range []struct {
 		shape       Shape
 		bi, zeta, c float64
-	}{{Slab, 1, 0.8603, 1.1191}, {Cylinder, 1, 1.2558, 1.2071}, {Sphere, 1, 1.5708, 1.2732}, {Slab, 100, 1.5552, 1.2731}, {Cylinder, 100, 2.3809, 1.6015},
+	}{{Slab, 1, 0.8603, 1.1191}, {Cylinder, 1, 1.2558, 1.2071}, {Sphere, 1, 1.5708, 1.2732}, {Slab, 100, 1.5552, 1.2731}, {Cylinder, 100,
+		2.3809, 1.6015},
 		{Sphere, 100, 3.1102, 1.9990}} {
 		z, ok := roots(x.shape, x.bi, 6)
 		require.True(t, ok)

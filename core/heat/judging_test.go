@@ -10,7 +10,8 @@ import (
 
 // The FSA's pairs (60 °C 45 min, 65 °C 10 min, 70 °C 2 min, 75 °C 30 s, 80 °C 6 s; from memory) are those of z = 7.5 °C, rounded up.
 func TestTheUKsPairs(t *testing.T) {
-	for _, x := range []struct{ c, computed, published float64 }{{60, 43.1 * 60, 45 * 60}, {65, 9.28 * 60, 600}, {70, 120, 120}, {75, 25.9, 30}, {80, 5.57, 6}} {
+	for _, x := range []struct{ c, computed, published float64 }{{60, 43.1 * 60, 45 * 60}, {65, 9.28 * 60, 600}, {70, 120, 120}, {75, 25.9,
+		30}, {80, 5.57, 6}} {
 		got := KillUK.Holds(x.c)
 		require.InEpsilon(t, x.computed, got, 0.01)
 		require.LessOrEqual(t, got, x.published)

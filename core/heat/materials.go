@@ -62,7 +62,8 @@ const (
 )
 
 // surfaces are the coefficients of heat transfer at a surface, W/m² K, with radiation, from memory: still oven 8–15, fan oven 20–35, steam
-// above 500, water bath 95–155 (Baldwin), pan contact 200–600, each face half of the time, still air 8–12, fridge 5–10, blast chiller 25–50; fat, boiling and ice water
+// above 500, water bath 95–155 (Baldwin), pan contact 200–600, each face half of the time, still air 8–12, fridge 5–10, blast chiller
+// 25–50; fat, boiling and ice water
 // from memory as usual in books on heat transfer; foil halves still air (common practice, no source).
 var surfaces = map[Medium]Range{
 	Bath: {95, 120, 155}, Oven: {8, 12, 15}, FanOven: {20, 26, 35}, Steam: {500, 800, 2000}, Pan: {100, 175, 300}, Fat: {250, 400, 600},

@@ -21,7 +21,8 @@ type Contact struct {
 // How a step touches what others touch.
 var (
 	waterVerbs = spaced([]string{"blanch", "boil", "poach", "cook in water", "simmer in water", "refresh", "cook in salted water"})
-	boardVerbs = spaced([]string{"cut", "slice", "chop", "dice", "carve", "shave", "portion", "trim", "fillet", "julienne", "halve", "quarter", "bone"})
+	boardVerbs = spaced([]string{"cut", "slice", "chop", "dice", "carve", "shave", "portion", "trim", "fillet", "julienne", "halve",
+		"quarter", "bone"})
 )
 
 // touch is one thing that a step shares with others.

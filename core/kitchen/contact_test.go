@@ -14,8 +14,10 @@ func beside(t *testing.T, change func(chip, escalope *kitchen.Component)) []kitc
 	t.Helper()
 	d := kitchen.Starter("K", "UTC", kitchen.CodeUKEU)
 	make := func(id string) kitchen.Component {
-		return kitchen.Component{ID: id, Name: strings.ToUpper(id[:1]) + id[1:], Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
-			Steps: []kitchen.Step{{ID: "s", Name: "Fry", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)},
+		return kitchen.Component{ID: id, Name: strings.ToUpper(id[:1]) + id[1:], Section: d.Sections[0].ID, Unit: kitchen.Grams,
+			GramsPerUnit: 1, DensityGPerMl: 1,
+			Steps: []kitchen.Step{{ID: "s", Name: "Fry", Phase: kitchen.PickUp, Hands: kitchen.Both,
+				Time:      kitchen.StepTime{Fixed: kitchen.Exactly(60)},
 				Equipment: &kitchen.EquipmentNeed{Kind: kitchen.Fryer, Units: 1}}}}
 	}
 	chip, escalope := make("chip"), make("escalope")

@@ -138,7 +138,8 @@ func TestADietChoosesItsVariant(t *testing.T) {
 	b, err := kitchen.NewBook(data)
 	require.NoError(t, err)
 	_, problems := b.TableOrders(&b.Services()[0])
-	require.Equal(t, []string{"The house has not said what halal means here.", "T: no main course suits a guest with this need: halal."}, message.Texts(problems))
+	require.Equal(t, []string{"The house has not said what halal means here.", "T: no main course suits a guest with this need: halal."},
+		message.Texts(problems))
 	s.Tables[0].Needs[0].Diets = vegan.Diets
 	b, err = kitchen.NewBook(data)
 	require.NoError(t, err)
@@ -165,8 +166,10 @@ func TestWordsThatSuggestMatters(t *testing.T) {
 		}
 		return strings.Join(out, ", ")
 	}
-	for name, want := range map[string]string{"veal jus": "meat", "smoked bacon": "pork", "white wine": "alcohol", "white wine vinegar": "", "kidney beans": "",
-		"gelatine leaves": "gelatine", "duck eggs": "", "duck fat": "meat", "heather honey": "honey", "black pudding": "pork, blood", "hamper": "", "ginger": "",
+	for name, want := range map[string]string{"veal jus": "meat", "smoked bacon": "pork", "white wine": "alcohol", "white wine vinegar": "",
+		"kidney beans":    "",
+		"gelatine leaves": "gelatine", "duck eggs": "", "duck fat": "meat", "heather honey": "honey", "black pudding": "pork, blood",
+		"hamper": "", "ginger": "",
 		"goat's cheese": "", "beef tomatoes": ""} {
 		require.Equal(t, want, suggested(name), name)
 	}

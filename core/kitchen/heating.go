@@ -143,7 +143,8 @@ func (b *Book) Heating(s *Step) *Heating {
 		}
 	}
 	mm, c := math.Round(p.Thickness()), p.MediumC
-	out.Said = message.Of("heat.said", "what", shapeSaid(p.Shape), "food", string(p.Food), "mm", mm, "start", p.StartC, "medium", mediumSaid(p.Medium),
+	out.Said = message.Of("heat.said", "what", shapeSaid(p.Shape), "food", string(p.Food), "mm", mm, "start", p.StartC, "medium",
+		mediumSaid(p.Medium),
 		"celsius", c, "target", p.TargetC)
 	if s.Piece.Observed > 0 {
 		out.Said = message.Of("heat.said-observed", "said", out.Said, "factor", math.Round(f*100)/100, "observed", s.Piece.Observed)
@@ -299,11 +300,13 @@ var foodWords = []struct {
 	{heat.RootFood, []string{"carrot", "carrots", "beet", "beets", "beetroot", "celeriac", "potato", "potatoes", "turnip", "turnips", "parsnip",
 		"parsnips", "swede", "onion", "onions", "apple", "apples", "leek", "leeks", "root", "roots"}},
 	{heat.EggFood, []string{"egg", "eggs", "yolk", "yolks"}},
-	{heat.FishFood, []string{"salmon", "trout", "tuna", "mackerel", "haddock", "herring", "scallop", "scallops", "prawn", "prawns", "lobster", "crab", "eel", "skate", "sole"}},
+	{heat.FishFood, []string{"salmon", "trout", "tuna", "mackerel", "haddock", "herring", "scallop", "scallops", "prawn", "prawns",
+		"lobster", "crab", "eel", "skate", "sole"}},
 }
 
 func (c *Component) foodOf(s *Step) heat.Food {
-	if u := c.UsualOf(); u != nil && (u.Kind == "fish" || u.Kind == "scallop") || slices.ContainsFunc(c.Allergens, func(a Allergen) bool { return a == "fish" }) {
+	if u := c.UsualOf(); u != nil && (u.Kind == "fish" || u.Kind == "scallop") || slices.ContainsFunc(c.Allergens,
+		func(a Allergen) bool { return a == "fish" }) {
 		return heat.FishFood
 	}
 	for _, text := range []string{c.Name, s.Name} {
@@ -341,7 +344,8 @@ func (s *Step) hotFor(c float64) (int, bool) {
 	if s.Piece == nil {
 		return 0, false
 	}
-	p := heat.Piece{Shape: s.Piece.Shape, Mm: s.Piece.Mm, Grams: s.Piece.Grams, Food: s.Piece.Food, StartC: s.Piece.TargetC, TargetC: c, Medium: heat.Bench,
+	p := heat.Piece{Shape: s.Piece.Shape, Mm: s.Piece.Mm, Grams: s.Piece.Grams, Food: s.Piece.Food, StartC: s.Piece.TargetC, TargetC: c,
+		Medium:  heat.Bench,
 		MediumC: kitchenC}
 	key := hotKey{p.Shape, p.Food, p.Mm, p.Grams, p.StartC, c}
 	if known, ok := hotMemo.Load(key); ok {

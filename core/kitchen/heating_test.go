@@ -12,7 +12,8 @@ import (
 
 // sized is a step that heats a piece in something, in a starter kitchen with one of each kind of equipment.
 func sized(kind kitchen.EquipmentKind, setpoint float64, p kitchen.Piece) kitchen.Step {
-	s := kitchen.Step{ID: "cook", Name: "cook", Phase: kitchen.PickUp, Hands: kitchen.None, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}, Piece: &p}
+	s := kitchen.Step{ID: "cook", Name: "cook", Phase: kitchen.PickUp, Hands: kitchen.None,
+		Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}, Piece: &p}
 	if kind != "" {
 		s.Equipment = &kitchen.EquipmentNeed{Kind: kind, Units: 1}
 		if setpoint != 0 {
@@ -132,15 +133,17 @@ func TestWhatIsNotComputed(t *testing.T) {
 // A book refuses a piece that cannot be, and names what and where.
 func TestAPieceThatCannotBeIsRefused(t *testing.T) {
 	for path, change := range map[string]func(*kitchen.Piece){
-		"mm": func(p *kitchen.Piece) { p.Mm = 501 }, "grams": func(p *kitchen.Piece) { p.Grams = 50_001 }, "shape": func(p *kitchen.Piece) { p.Shape = "cube" },
-		"food": func(p *kitchen.Piece) { p.Food = "stone" }, "start_c": func(p *kitchen.Piece) { p.StartC = -41 },
+		"mm": func(p *kitchen.Piece) { p.Mm = 501 }, "grams": func(p *kitchen.Piece) { p.Grams = 50_001 },
+		"shape": func(p *kitchen.Piece) { p.Shape = "cube" },
+		"food":  func(p *kitchen.Piece) { p.Food = "stone" }, "start_c": func(p *kitchen.Piece) { p.StartC = -41 },
 		"target_c": func(p *kitchen.Piece) { p.TargetC = 351 }, "medium_c": func(p *kitchen.Piece) { p.MediumC = ptrTo(351.0) },
 		"factor": func(p *kitchen.Piece) { p.Factor = 5.1 }} {
 		p := breast
 		change(&p)
 		b := heated(t, nil)
-		c := kitchen.Component{ID: "c", Name: "C", Section: b.Data().Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, Colour: "#ffffff",
-			Steps: []kitchen.Step{sized(kitchen.WaterBath, 56, p)}}
+		c := kitchen.Component{ID: "c", Name: "C", Section: b.Data().Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
+			Colour: "#ffffff",
+			Steps:  []kitchen.Step{sized(kitchen.WaterBath, 56, p)}}
 		d := b.Data()
 		d.Components = append(d.Components, c)
 		_, err := kitchen.NewBook(d)

@@ -21,23 +21,30 @@ func Matters() []Matter { return []Matter{Meat, Pork, Blood, Gelatine, Honey, Al
 
 // matterWords are the words that suggest a matter, as those of allergens do: common practice, no source.
 var matterWords = map[Matter][]string{
-	Meat: {"meat", "beef", "veal", "lamb", "mutton", "hogget", "goat", "kid goat", "chicken", "hen", "fowl", "duck", "goose", "turkey", "guinea fowl", "rabbit",
-		"hare", "venison", "boar", "partridge", "pigeon", "quail", "pheasant", "grouse", "ox", "oxtail", "bone", "bones", "bone marrow", "suet", "dripping",
-		"tallow", "liver", "livers", "kidney", "kidneys", "sweetbread", "sweetbreads", "tripe", "tongue", "sausage", "sausages", "salami", "demi-glace"},
+	Meat: {"meat", "beef", "veal", "lamb", "mutton", "hogget", "goat", "kid goat", "chicken", "hen", "fowl", "duck", "goose", "turkey",
+		"guinea fowl", "rabbit",
+		"hare", "venison", "boar", "partridge", "pigeon", "quail", "pheasant", "grouse", "ox", "oxtail", "bone", "bones", "bone marrow",
+		"suet", "dripping",
+		"tallow", "liver", "livers", "kidney", "kidneys", "sweetbread", "sweetbreads", "tripe", "tongue", "sausage", "sausages", "salami",
+		"demi-glace"},
 	Pork: {"pork", "pig", "bacon", "ham", "lard", "gammon", "pancetta", "prosciutto", "chorizo", "guanciale", "lardo", "lardon", "lardons", "trotter",
 		"trotters", "crackling", "black pudding"},
 	Blood:    {"blood", "black pudding"},
 	Gelatine: {"gelatine", "gelatin", "aspic", "isinglass", "marshmallow", "marshmallows"},
 	Honey:    {"honey", "mead", "honeycomb", "beeswax"},
-	Alcohol: {"wine", "beer", "ale", "stout", "cider", "vermouth", "brandy", "rum", "whisky", "whiskey", "port", "sherry", "madeira", "marsala", "liqueur",
+	Alcohol: {"wine", "beer", "ale", "stout", "cider", "vermouth", "brandy", "rum", "whisky", "whiskey", "port", "sherry", "madeira",
+		"marsala", "liqueur",
 		"kirsch", "cognac", "calvados", "vodka", "gin", "mirin", "sake", "spirit", "aquavit"},
 	Raw: {"raw egg", "raw eggs", "raw yolk", "raw fish", "raw beef", "tartare", "carpaccio", "ceviche", "sashimi"},
 }
 
 // harmless are words in which one of those stands for something else.
-var harmless = longestFirst([]string{"wine vinegar", "white wine vinegar", "red wine vinegar", "cider vinegar", "sherry vinegar", "malt vinegar", "ginger beer",
-	"ginger ale", "root beer", "beef tomato", "beef tomatoes", "lamb's lettuce", "kidney bean", "kidney beans", "duck egg", "duck eggs", "hen egg", "hen eggs",
-	"goose egg", "quail egg", "quail eggs", "chicken egg", "chicken eggs", "hen of the woods", "chicken of the woods", "ox heart tomato", "goat cheese",
+var harmless = longestFirst([]string{"wine vinegar", "white wine vinegar", "red wine vinegar", "cider vinegar", "sherry vinegar",
+	"malt vinegar", "ginger beer",
+	"ginger ale", "root beer", "beef tomato", "beef tomatoes", "lamb's lettuce", "kidney bean", "kidney beans", "duck egg", "duck eggs",
+	"hen egg", "hen eggs",
+	"goose egg", "quail egg", "quail eggs", "chicken egg", "chicken eggs", "hen of the woods", "chicken of the woods", "ox heart tomato",
+	"goat cheese",
 	"goat's cheese", "goat milk", "goat curd", "coconut meat", "vegetarian gelatine", "ham hock herb", "liver of sulphur", "fish bone", "fish bones",
 	"bone dry", "raw fish slice"})
 

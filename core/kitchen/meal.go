@@ -131,7 +131,8 @@ func (b *Book) NewMeal(name string) Meal {
 	for _, c := range Courses() {
 		for _, d := range b.Dishes() {
 			if d.Course == c && d.State == CurrentDish && len(d.Specification.Elements) > 0 {
-				m.Courses = append(m.Courses, MealCourse{Name: string(c), DueMin: 90 + 20*len(m.Courses), Orders: []TableOrder{{Dish: d.ID, Count: 4}}})
+				m.Courses = append(m.Courses, MealCourse{Name: string(c), DueMin: 90 + 20*len(m.Courses), Orders: []TableOrder{{Dish: d.ID,
+					Count: 4}}})
 				break
 			}
 		}

@@ -11,38 +11,49 @@ import (
 
 // suggesting are the words of each allergen, as they stand in names and steps; the longest that fits decides.
 var suggesting = map[Allergen][]string{
-	"gluten": {"wheat", "flour", "bread", "breadcrumb", "breadcrumbs", "crumb", "crumbs", "panko", "rye", "barley", "oat", "oats", "spelt", "semolina",
-		"couscous", "bulgur", "pasta", "noodle", "noodles", "filo", "pastry", "biscuit", "brioche", "malt", "beer", "ale", "seitan", "kamut", "farro", "dough",
+	"gluten": {"wheat", "flour", "bread", "breadcrumb", "breadcrumbs", "crumb", "crumbs", "panko", "rye", "barley", "oat", "oats", "spelt",
+		"semolina",
+		"couscous", "bulgur", "pasta", "noodle", "noodles", "filo", "pastry", "biscuit", "brioche", "malt", "beer", "ale", "seitan",
+		"kamut", "farro", "dough",
 		"batter", "roux", "soy sauce"},
 	"crustaceans": {"prawn", "prawns", "shrimp", "shrimps", "crab", "lobster", "langoustine", "langoustines", "crayfish", "krill"},
 	"eggs":        {"egg", "eggs", "yolk", "yolks", "egg white", "mayonnaise", "meringue", "hollandaise", "aioli", "custard"},
-	"fish": {"fish", "hake", "cod", "salmon", "trout", "tuna", "anchovy", "anchovies", "sardine", "sardines", "mackerel", "turbot", "bass", "bream", "haddock",
+	"fish": {"fish", "hake", "cod", "salmon", "trout", "tuna", "anchovy", "anchovies", "sardine", "sardines", "mackerel", "turbot", "bass",
+		"bream", "haddock",
 		"herring", "roe", "fish sauce", "worcester sauce", "dashi", "bonito"},
 	"peanuts":  {"peanut", "peanuts", "groundnut", "groundnuts", "satay"},
 	"soybeans": {"soy", "soya", "tofu", "miso", "tamari", "edamame", "tempeh", "soy sauce", "soya sauce", "lecithin"},
 	"milk": {"milk", "butter", "cream", "cheese", "yoghurt", "yogurt", "buttermilk", "whey", "ghee", "curd", "crème fraîche", "mascarpone", "ricotta",
 		"parmesan", "feta", "casein", "ice cream", "brown butter", "clotted cream", "fresh cheese"},
-	"nuts": {"almond", "almonds", "hazelnut", "hazelnuts", "walnut", "walnuts", "cashew", "cashews", "pecan", "pecans", "pistachio", "pistachios", "macadamia",
+	"nuts": {"almond", "almonds", "hazelnut", "hazelnuts", "walnut", "walnuts", "cashew", "cashews", "pecan", "pecans", "pistachio",
+		"pistachios", "macadamia",
 		"brazil nut", "nut", "nuts", "praline", "marzipan", "frangipane"},
 	"celery":  {"celery", "celeriac", "celery salt"},
 	"mustard": {"mustard", "mustard seed", "mustard seeds", "dijon"},
 	"sesame":  {"sesame", "tahini", "halva", "gomasio", "hummus"},
-	"sulphites": {"sulphite", "sulphites", "sulfite", "sulfites", "wine", "vinegar", "cider", "vermouth", "dried apricot", "dried apricots", "raisin", "raisins",
+	"sulphites": {"sulphite", "sulphites", "sulfite", "sulfites", "wine", "vinegar", "cider", "vermouth", "dried apricot", "dried apricots",
+		"raisin", "raisins",
 		"sultana", "sultanas"},
 	"lupin": {"lupin", "lupine", "lupin flour"},
-	"molluscs": {"mussel", "mussels", "clam", "clams", "oyster", "oysters", "scallop", "scallops", "squid", "octopus", "cuttlefish", "snail", "snails", "whelk",
+	"molluscs": {"mussel", "mussels", "clam", "clams", "oyster", "oysters", "scallop", "scallops", "squid", "octopus", "cuttlefish",
+		"snail", "snails", "whelk",
 		"whelks", "oyster sauce"},
 }
 
 // innocent are words in which a suggesting one stands for something else, the longest first.
-var innocent = longestFirst([]string{"coconut milk", "oat milk", "almond milk", "soya milk", "soy milk", "rice milk", "coconut cream", "cocoa butter", "peanut butter",
-	"almond butter", "nut butter", "cream of tartar", "butternut", "butter bean", "butter beans", "butter lettuce", "rice flour", "rice noodle", "rice noodles",
-	"corn flour", "cornflour", "chickpea flour", "gram flour", "potato flour", "buckwheat", "buckwheat flour", "nutmeg", "coconut", "doughnut", "eggplant",
-	"oyster mushroom", "oyster mushrooms", "fish kettle", "fish slice", "chestnut", "chestnuts", "water chestnut", "lemon curd", "bean curd", "almond flour",
+var innocent = longestFirst([]string{"coconut milk", "oat milk", "almond milk", "soya milk", "soy milk", "rice milk", "coconut cream",
+	"cocoa butter", "peanut butter",
+	"almond butter", "nut butter", "cream of tartar", "butternut", "butter bean", "butter beans", "butter lettuce", "rice flour",
+	"rice noodle", "rice noodles",
+	"corn flour", "cornflour", "chickpea flour", "gram flour", "potato flour", "buckwheat", "buckwheat flour", "nutmeg", "coconut",
+	"doughnut", "eggplant",
+	"oyster mushroom", "oyster mushrooms", "fish kettle", "fish slice", "chestnut", "chestnuts", "water chestnut", "lemon curd",
+	"bean curd", "almond flour",
 	"vegan butter", "crab apple", "crab apples", "sea bass plate", "ale glass"})
 
 // innocentBut are innocent words that bring in something of their own.
-var innocentBut = map[string]Allergen{"almond milk": "nuts", "soya milk": "soybeans", "soy milk": "soybeans", "oat milk": "gluten", "peanut butter": "peanuts",
+var innocentBut = map[string]Allergen{"almond milk": "nuts", "soya milk": "soybeans", "soy milk": "soybeans", "oat milk": "gluten",
+	"peanut butter": "peanuts",
 	"almond butter": "nuts", "nut butter": "nuts", "bean curd": "soybeans", "almond flour": "nuts", "lemon curd": "eggs"}
 
 // sought and innocentSought are the words as they are looked for: between spaces.

@@ -35,10 +35,12 @@ func TestWhatMayBeSaidOfAStepInAService(t *testing.T) {
 		"of no step": {[]kitchen.Way{{Component: "x", Ahead: true}}, "services[0].ways[0]: say one thing"},
 		"twice": {[]kitchen.Way{{Component: "x", Step: "fry", Ahead: true}, {Component: "x", Step: "fry", Ahead: true}},
 			"services[0].ways[1]: “x” has this said twice"},
-		"a step made ahead":    {[]kitchen.Way{{Component: "x", Step: "cut", Person: person}}, "services[0].ways[0].step: “x” has no step “cut” to order"},
-		"nobody":               {[]kitchen.Way{{Component: "x", Step: "fry", Person: "nobody"}}, "services[0].ways[0].person"},
-		"no such component":    {[]kitchen.Way{{Component: "z", Step: "fry", Ahead: true}}, "services[0].ways[0].component"},
-		"what has no heat":     {[]kitchen.Way{{Component: "x", Step: "turn", HeatC: deg(190)}}, "services[0].ways[0].heat_c: “turn” is not done at a heat"},
+		"a step made ahead": {[]kitchen.Way{{Component: "x", Step: "cut", Person: person}},
+			"services[0].ways[0].step: “x” has no step “cut” to order"},
+		"nobody":            {[]kitchen.Way{{Component: "x", Step: "fry", Person: "nobody"}}, "services[0].ways[0].person"},
+		"no such component": {[]kitchen.Way{{Component: "z", Step: "fry", Ahead: true}}, "services[0].ways[0].component"},
+		"what has no heat": {[]kitchen.Way{{Component: "x", Step: "turn", HeatC: deg(190)}},
+			"services[0].ways[0].heat_c: “turn” is not done at a heat"},
 		"hotter than the oven": {[]kitchen.Way{{Component: "x", Step: "fry", HeatC: deg(599)}}, "services[0].ways[0].setpoint_c"},
 		"longer than allowed":  {[]kitchen.Way{{Component: "x", Stretch: true}}, "services[0].ways[0].stretch: nobody said that “x” may wait longer"},
 	} {
@@ -113,7 +115,8 @@ func TestWhoMayDoAStepIsNamed(t *testing.T) {
 		may    kitchen.May
 		people []string
 		ok     bool
-	}{{kitchen.MayUnsaid, nil, true}, {kitchen.MayAnybody, nil, true}, {kitchen.MaySection, nil, true}, {kitchen.MayNamed, []string{d.People[0].ID}, true},
+	}{{kitchen.MayUnsaid, nil, true}, {kitchen.MayAnybody, nil, true}, {kitchen.MaySection, nil, true}, {kitchen.MayNamed,
+		[]string{d.People[0].ID}, true},
 		{kitchen.MayNamed, nil, false}, {kitchen.MayAnybody, []string{d.People[0].ID}, false}, {"friends", nil, false},
 		{kitchen.MayNamed, []string{"nobody"}, false}} {
 		s.May, s.People = x.may, x.people

@@ -14,11 +14,13 @@ var kindsOfCheck = []string{"look", "touch", "taste", "weight", "sound", "smell"
 
 // senseWords tell by which sense a condition is judged; common practice, no source.
 var senseWords = map[kitchen.CheckKind][]string{
-	"touch": {"tender", "firm", "springy", "springs", "soft", "set", "skewer", "knife", "press", "pressed", "wobble", "wobbles", "resistance", "flakes", "stiff", "stiffens",
+	"touch": {"tender", "firm", "springy", "springs", "soft", "set", "skewer", "knife", "press", "pressed", "wobble", "wobbles",
+		"resistance", "flakes", "stiff", "stiffens",
 		"yields", "bounces", "spring", "tacky", "smooth", "elastic", "peaks", "gives", "crisp", "probe", "bite", "dente"},
-	"taste":  {"sharp", "seasoned", "balanced", "sweet", "sour", "salty", "taste", "tastes", "bitter"},
-	"smell":  {"smell", "smells", "fragrant", "aroma", "aromatic", "nutty", "perfumed"},
-	"sound":  {"sound", "sounds", "crackle", "crackles", "crackling", "sizzle", "sizzles", "sizzling", "hollow", "quiet", "silent", "popping", "pop", "hiss"},
+	"taste": {"sharp", "seasoned", "balanced", "sweet", "sour", "salty", "taste", "tastes", "bitter"},
+	"smell": {"smell", "smells", "fragrant", "aroma", "aromatic", "nutty", "perfumed"},
+	"sound": {"sound", "sounds", "crackle", "crackles", "crackling", "sizzle", "sizzles", "sizzling", "hollow", "quiet", "silent",
+		"popping", "pop", "hiss"},
 	"weight": {"weighs", "weigh", "half", "third", "quarter", "reduced", "grams", "weight"},
 }
 
@@ -49,7 +51,8 @@ var cores = []phrase[*kitchen.Step]{
 	every("(until|till|to) [a|the] core [temperature] [is|of|reads|reaches|at|hits] {deg}", coreOf),
 	every("core [temperature] [is|of|at|to] {deg}", coreOf),
 	every("{deg} (core|in the core|at the core|in the middle|in the centre|in the thickest part|on the probe|at the bone)", coreOf),
-	every("(until|till) [it|the probe|a probe|the inside] [is|reads|reaches|says|hits|shows|at] {deg}", func(r *reader, s *kitchen.Step, f *found) bool {
+	every("(until|till) [it|the probe|a probe|the inside] [is|reads|reaches|says|hits|shows|at] {deg}", func(r *reader, s *kitchen.Step,
+		f *found) bool {
 		return f.heat["deg"].low >= -30 && coreOf(r, s, f)
 	}),
 	every("probe [to|until|at|for] {deg}", coreOf),
@@ -57,7 +60,8 @@ var cores = []phrase[*kitchen.Step]{
 		if !r.unitBefore(f.to) {
 			return false
 		}
-		if kind, _, n := r.endingAt(f.from); n > 0 && kind != kitchen.Burner || f.from > r.start && r.is(f.from-1, "heated", "preheated", "set", "heat", "preheat") {
+		if kind, _, n := r.endingAt(f.from); n > 0 && kind != kitchen.Burner || f.from > r.start && r.is(f.from-1, "heated", "preheated",
+			"set", "heat", "preheat") {
 			return false
 		}
 		return coreOf(r, s, f)
@@ -101,19 +105,21 @@ var outcomes = []phrase[*kitchen.Step]{
 			r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))
 			return true
 		}),
-	every("(if too far|too far|if it goes too far|if gone too far|if it is too far|if overdone) [,|:|then] {text}", func(r *reader, _ *kitchen.Step, f *found) bool {
+	every("(if too far|too far|if it goes too far|if gone too far|if it is too far|if overdone) [,|:|then] {text}", func(r *reader,
+		_ *kitchen.Step, f *found) bool {
 		r.tooFar = f.text["text"]
 		r.saw(message.Of("line.too-far", "text", f.text["text"]))
 		return true
 	}),
-	every("[maybe|perhaps] (a few minutes|a minute|a minute or two) more [if needed|if need be|if necessary|if it wants it]", func(r *reader, _ *kitchen.Step, f *found) bool {
-		r.notYetS = 180
-		if !r.tokensSay(f, "few") {
-			r.notYetS = 60
-		}
-		r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))
-		return true
-	}),
+	every("[maybe|perhaps] (a few minutes|a minute|a minute or two) more [if needed|if need be|if necessary|if it wants it]",
+		func(r *reader, _ *kitchen.Step, f *found) bool {
+			r.notYetS = 180
+			if !r.tokensSay(f, "few") {
+				r.notYetS = 60
+			}
+			r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))
+			return true
+		}),
 }
 
 // judged gives the outcomes to the last check; where the line names none, it is looked at.
@@ -182,7 +188,8 @@ func (r *reader) begins(from, to int) bool {
 	if r.is(from, "the") {
 		from++
 	}
-	return from < to && r.is(from, "pan", "oil", "fat", "oven", "grill", "fryer", "plancha", "griddle", "butter", "water", "wok", "pot", "coals", "iron") &&
+	return from < to && r.is(from, "pan", "oil", "fat", "oven", "grill", "fryer", "plancha", "griddle", "butter", "water", "wok", "pot",
+		"coals", "iron") &&
 		to > from+1
 }
 

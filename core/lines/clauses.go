@@ -27,7 +27,8 @@ func (r *reader) isWait() bool {
 		return r.waitish(first)
 	case "temper":
 		return r.is(first+1, "out", "at", "for", "on") || r.hasLength() && r.at(first+1).kind != word
-	case "freeze", "brine", "proof", "cure", "dry", "soak", "set", "prove", "infuse", "marinate", "steep", "macerate", "hang", "chill", "cool", "refrigerate":
+	case "freeze", "brine", "proof", "cure", "dry", "soak", "set", "prove", "infuse", "marinate", "steep", "macerate", "hang", "chill",
+		"cool", "refrigerate":
 		// "set the table", "dry the skin, salt": something is done there.
 		if r.both(first) {
 			return false
@@ -47,8 +48,10 @@ func (r *reader) waitish(i int) bool {
 	return false
 }
 
-var waitBegins = [][]node{pattern("serve (at once|straight away|immediately|right away|within)"), pattern("straight (away|to the plate)"), pattern("immediately"),
-	pattern("best [within|for|after] {t}"), pattern("within {t}"), pattern("up to {t}"), pattern("good for {t}"), pattern("as long as"), pattern("(no|not) (longer|more) than"),
+var waitBegins = [][]node{pattern("serve (at once|straight away|immediately|right away|within)"), pattern("straight (away|to the plate)"),
+	pattern("immediately"),
+	pattern("best [within|for|after] {t}"), pattern("within {t}"), pattern("up to {t}"), pattern("good for {t}"), pattern("as long as"),
+	pattern("(no|not) (longer|more) than"),
 	pattern("no (limit|waiting)"), pattern("use within"), pattern("at (once|most|least)"), pattern("(may|can|will) (wait|stand|rest|hold|keep)")}
 
 // saysHands tells a step that happens to begin with a word of waiting ("rest cold overnight, nobody") from a wait.
@@ -99,7 +102,8 @@ func (r *reader) waitBehind() *reader {
 			continue
 		}
 		limits := r.are(k, "at", "most") || r.are(k, "no", "longer") || r.are(k, "no", "more") || r.are(k, "may", "wait")
-		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best", "will", "wait") {
+		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best",
+			"will", "wait") {
 			continue
 		}
 		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold", "cool")) {
@@ -107,7 +111,8 @@ func (r *reader) waitBehind() *reader {
 		}
 		from := r.tokens[k].from
 		tail := &reader{line: newLine(r.raw[from:]), known: r.known}
-		if !tail.isWait() || tail.is(0, "keep") && !tail.hasLength() || !tail.hasLength() && !tail.is(0, "serve", "rest", "leave", "let", "stand", "cool") ||
+		if !tail.isWait() || tail.is(0, "keep") && !tail.hasLength() || !tail.hasLength() && !tail.is(0, "serve", "rest", "leave", "let",
+			"stand", "cool") ||
 			r.saysHandsFrom(k) {
 			continue
 		}

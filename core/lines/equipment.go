@@ -55,7 +55,8 @@ func (l *line) endingAt(i int) (kind kitchen.EquipmentKind, name string, n int) 
 var outOf = map[string]bool{"of": true, "from": true, "through": true, "off": true, "out": true, "before": true, "no": true}
 
 // inside are the words in front of what it is in.
-var inside = map[string]bool{"in": true, "on": true, "into": true, "onto": true, "under": true, "over": true, "using": true, "inside": true, "via": true, "with": true}
+var inside = map[string]bool{"in": true, "on": true, "into": true, "onto": true, "under": true, "over": true, "using": true, "inside": true,
+	"via": true, "with": true}
 
 // place looks for where a step is done: behind in, on, into, under; then by its name alone. What it comes out of, or goes through, is not
 // where it is done.
@@ -287,7 +288,8 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	e := &kitchen.EquipmentNeed{Kind: on, Units: 1}
 	s.Equipment = e
 	name := strings.ReplaceAll(string(on), "-", " ")
-	r.assume(message.Of("line.assumed-by", "what", message.Of("line.on", "equipment", name), "by", strings.ReplaceAll(verb, "-", " ")), "without equipment")
+	r.assume(message.Of("line.assumed-by", "what", message.Of("line.on", "equipment", name), "by", strings.ReplaceAll(verb, "-", " ")),
+		"without equipment")
 	if r.heat != nil {
 		r.take(r.heatFrom, r.heatTo)
 		if r.is(r.heatTo, "fan") {

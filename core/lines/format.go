@@ -139,7 +139,8 @@ func wait(w kitchen.Wait) string {
 // plain is a text that ends with its phrase: a comma would end it sooner.
 func plain(s string) string { return separators.Replace(s) }
 
-var separators = strings.NewReplacer(", ", " and ", ",", " and ", "; ", " and ", ";", " and ", " – ", " and ", " — ", " and ", "(", "", ")", "", "!", "", "?", "")
+var separators = strings.NewReplacer(", ", " and ", ",", " and ", "; ", " and ", ";", " and ", " – ", " and ", " — ", " and ", "(", "", ")",
+	"", "!", "", "?", "")
 
 func on(e *kitchen.EquipmentNeed) string {
 	out := ", in the " + string(e.Kind)

@@ -18,10 +18,12 @@ func handsEnds(r *reader, s *kitchen.Step, f *found) {
 }
 
 // touchWords are what is done inside a step, in the forms in which a line says it.
-var touchWords = map[string]string{"turn": "turn", "turning": "turn", "turned": "turn", "flip": "turn", "flipping": "turn", "baste": "baste", "basting": "baste",
+var touchWords = map[string]string{"turn": "turn", "turning": "turn", "turned": "turn", "flip": "turn", "flipping": "turn",
+	"baste": "baste", "basting": "baste",
 	"stir": "stir", "stirring": "stir", "skim": "skim", "skimming": "skim", "toss": "toss", "tossing": "toss", "shake": "shake", "shaking": "shake",
 	"rotate": "rotate", "rotating": "rotate", "brush": "brush", "brushing": "brush", "spin": "turn", "add": "", "glaze": "glaze", "glazing": "glaze",
-	"pour": "", "drain": "", "top": "", "move": "", "whisk": "whisk", "whisking": "whisk", "spray": "", "look": "look", "check": "check", "lid": "", "cover": ""}
+	"pour": "", "drain": "", "top": "", "move": "", "whisk": "whisk", "whisking": "whisk", "spray": "", "look": "look", "check": "check",
+	"lid": "", "cover": ""}
 
 // usualTouch is how long something done inside a step takes the hands, where nobody said: common practice, no source.
 const usualTouch = 10
@@ -58,7 +60,8 @@ func (r *reader) touched(s *kitchen.Step, f *found, when kitchen.TouchWhen, at, 
 	}
 	s.Touches = append(s.Touches, t)
 	r.take(from, f.from)
-	said := map[kitchen.TouchWhen]message.Message{kitchen.HalfWay: message.Of("line.when-half"), kitchen.Every: message.Of("line.when-every", "long", message.Length(at)),
+	said := map[kitchen.TouchWhen]message.Message{kitchen.HalfWay: message.Of("line.when-half"),
+		kitchen.Every:     message.Of("line.when-every", "long", message.Length(at)),
 		kitchen.After:     message.Of("line.when-after", "long", message.Length(at)),
 		kitchen.BeforeEnd: message.Of("line.when-before", "long", message.Length(at))}[when]
 	r.saw(message.Of("line.touch", "what", t.Say, "when", said, "long", message.Length(t.Seconds)))
@@ -203,10 +206,12 @@ func (r *reader) nominal(i int) bool {
 	if i > 0 {
 		before = &r.tokens[i-1]
 	}
-	if before.kind == word && slices.Contains([]string{"the", "a", "an", "its", "of", "with", "on", "in", "from", "for", "skin", "cold", "no", "by", "all", "per"}, before.text) {
+	if before.kind == word && slices.Contains([]string{"the", "a", "an", "its", "of", "with", "on", "in", "from", "for", "skin", "cold",
+		"no", "by", "all", "per"}, before.text) {
 		return true
 	}
-	return i+1 < len(r.tokens) && r.tokens[i+1].kind == word && slices.Contains([]string{"side", "bones", "juices", "tray", "flakes"}, r.tokens[i+1].text)
+	return i+1 < len(r.tokens) && r.tokens[i+1].kind == word && slices.Contains([]string{"side", "bones", "juices", "tray", "flakes"},
+		r.tokens[i+1].text)
 }
 
 // guess takes the hands from the verb and from where it is done, where the line does not say: as assumed.

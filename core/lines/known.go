@@ -78,7 +78,8 @@ func (k *Known) step(name string) (string, bool) {
 func (k *Known) component(name string) bool { return k.components == nil || k.components[name] }
 
 // instead is where a thing is done in a house that does not have the usual place for it: common practice, no source.
-var instead = map[kitchen.EquipmentKind][]kitchen.EquipmentKind{kitchen.Steamer: {kitchen.Oven, kitchen.Burner}, kitchen.Grill: {kitchen.Plancha, kitchen.Salamander},
+var instead = map[kitchen.EquipmentKind][]kitchen.EquipmentKind{kitchen.Steamer: {kitchen.Oven, kitchen.Burner},
+	kitchen.Grill:      {kitchen.Plancha, kitchen.Salamander},
 	kitchen.Salamander: {kitchen.Grill, kitchen.Oven}, kitchen.Fryer: {kitchen.Burner}, kitchen.Plancha: {kitchen.Burner}}
 
 // equipment reports whether a house has a kind, or takes what it has instead.

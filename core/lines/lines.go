@@ -94,7 +94,7 @@ type parser struct {
 	phase    kitchen.Phase
 	pending  []pendingWait
 	ids      map[string]int
-	same     map[string]int // the step of each line of c as it was
+	same     map[string][]int // the steps of each line of c as it was
 	waits    map[string]kitchen.Wait
 }
 
@@ -105,10 +105,11 @@ type pendingWait struct {
 }
 
 func (p *parser) all(text string) {
-	p.phase, p.ids, p.same, p.waits = kitchen.Ahead, map[string]int{}, map[string]int{}, map[string]kitchen.Wait{}
+	p.phase, p.ids, p.same, p.waits = kitchen.Ahead, map[string]int{}, map[string][]int{}, map[string]kitchen.Wait{}
 	p.out.Steps, p.readings = []kitchen.Step{}, []Reading{}
 	for i := range p.was.Steps {
-		p.same[step(p.was, i)] = i
+		said := step(p.was, i)
+		p.same[said] = append(p.same[said], i)
 		for _, a := range p.was.Steps[i].After {
 			p.waits[wait(a.Wait)] = a.Wait
 		}
@@ -163,7 +164,9 @@ func (p *parser) step(r *reader, said string) {
 	tail := r.waitBehind()
 	s := r.step(p.was, p.phase)
 	before := -1
-	if i, ok := p.same[said]; ok { // nobody touched the line: it is what it was
+	if left := p.same[said]; len(left) > 0 { // nobody touched the line: it is what it was
+		i := left[0]
+		p.same[said] = left[1:]
 		before = i
 		after := s.After
 		s = (&kitchen.Component{Steps: p.was.Steps[i : i+1]}).Clone().Steps[0]

@@ -100,7 +100,8 @@ func (r *reader) piece(c *kitchen.Component, s *kitchen.Step) {
 	s.Piece = p
 	said := message.Of("line.piece", "what", string(p.Shape), "food", string(p.Food), "mm", p.Mm, "start", p.StartC, "target", p.TargetC)
 	if p.Mm == 0 {
-		said = message.Of("line.piece-weight", "what", string(p.Shape), "food", string(p.Food), "grams", p.Grams, "start", p.StartC, "target", p.TargetC)
+		said = message.Of("line.piece-weight", "what", string(p.Shape), "food", string(p.Food), "grams", p.Grams, "start", p.StartC,
+			"target", p.TargetC)
 	}
 	r.saw(said)
 }

@@ -45,7 +45,8 @@ func TestASizeInALine(t *testing.T) {
 func TestASizeComesBack(t *testing.T) {
 	at := func(v float64) *float64 { return &v }
 	p := kitchen.Piece{Shape: heat.Ellipsoid, Mm: 62.5, Food: heat.FishFood, StartC: -18, TargetC: 60, MediumC: at(140), Factor: 1.12, Observed: 3}
-	s := kitchen.Step{ID: "roast", Name: "roast", Phase: kitchen.PickUp, Hands: kitchen.Both, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
+	s := kitchen.Step{ID: "roast", Name: "roast", Phase: kitchen.PickUp, Hands: kitchen.Both, After: []kitchen.Predecessor{},
+		Checks:  []kitchen.DoneCheck{},
 		Dangers: []kitchen.Danger{}, PutsIn: []string{}, TakesOut: []string{}, Piece: &p,
 		Doneness: []kitchen.Doneness{{Name: "well done", TargetC: at(66), Ends: 2}, {Name: "large", Mm: 80}, {Name: "rare", Seconds: -60}}}
 	text := Format(&kitchen.Component{Steps: []kitchen.Step{s}})

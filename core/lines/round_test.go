@@ -246,10 +246,12 @@ func TestWhoMayAndHowLongItMayStretchComesBack(t *testing.T) {
 		may    kitchen.May
 		people []string
 		hold   kitchen.Wait
-	}{{kitchen.MayAnybody, nil, kitchen.Wait{}}, {kitchen.MaySection, nil, kitchen.Wait{Longest: n(600), Stretch: &kitchen.Stretched{LongestS: 1500}}},
+	}{{kitchen.MayAnybody, nil, kitchen.Wait{}}, {kitchen.MaySection, nil, kitchen.Wait{Longest: n(600),
+		Stretch: &kitchen.Stretched{LongestS: 1500}}},
 		{kitchen.MayNamed, []string{"ana", "ben-2"}, kitchen.Wait{Shortest: 180, Best: n(300), Longest: n(600),
 			Stretch: &kitchen.Stretched{LongestS: 1500, In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1}}}},
-		{kitchen.MayUnsaid, nil, kitchen.Wait{Stretch: &kitchen.Stretched{LongestS: 7200, In: &kitchen.EquipmentNeed{Kind: kitchen.WaterBath, Units: 1}}}}} {
+		{kitchen.MayUnsaid, nil, kitchen.Wait{Stretch: &kitchen.Stretched{LongestS: 7200,
+			In: &kitchen.EquipmentNeed{Kind: kitchen.WaterBath, Units: 1}}}}} {
 		s := kitchen.Step{ID: "carve", Name: "carve", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)},
 			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
 			PutsIn: []string{}, TakesOut: []string{}, May: x.may, People: x.people}
@@ -265,7 +267,8 @@ func TestWhoMayAndHowLongItMayStretchComesBack(t *testing.T) {
 
 // The ends of a joint come back as they were written.
 func TestTheEndsOfAJointComeBack(t *testing.T) {
-	c, _ := Parse(kitchen.Component{}, "to order\nroast, 20 min, nobody, in the oven at 180, well done 10 min more but for 2 at the ends, rare 5 min less\n")
+	c, _ := Parse(kitchen.Component{},
+		"to order\nroast, 20 min, nobody, in the oven at 180, well done 10 min more but for 2 at the ends, rare 5 min less\n")
 	require.Equal(t, []kitchen.Doneness{{Name: "well done", Seconds: 600, Ends: 2}, {Name: "rare", Seconds: -300}}, c.Steps[0].Doneness)
 	again, _ := Parse(kitchen.Component{}, Format(&c))
 	require.Equal(t, c.Steps, again.Steps)

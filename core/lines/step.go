@@ -228,7 +228,8 @@ var facts = []phrase[*kitchen.Step]{
 		r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
 		return true
 	}),
-	once("(heat|heated|preheat|preheated) [the] [pan|oven|oil|grill|plancha|fat|tray] {t} (before|beforehand|ahead)", func(r *reader, _ *kitchen.Step, f *found) {
+	once("(heat|heated|preheat|preheated) [the] [pan|oven|oil|grill|plancha|fat|tray] {t} (before|beforehand|ahead)", func(r *reader,
+		_ *kitchen.Step, f *found) {
 		r.preheatS = whole(f.length["t"].likely)
 		r.saw(message.Of("line.heated", "long", message.Length(r.preheatS)))
 	}),
@@ -248,8 +249,10 @@ var pans = []phrase[*kitchen.Step]{
 }
 
 // thingWords are what goes in and must come out again; common practice, no source.
-var thingWords = []string{"twine", "string", "skewer", "skewers", "stick", "sticks", "clove", "cloves", "bay", "bouquet", "muslin", "foil", "paper", "cartouche", "weights",
-	"beans", "ring", "rings", "pin", "pins", "bag", "thyme", "rosemary", "garlic", "cinnamon", "anise", "bones", "bone", "peel", "vanilla", "lid", "film", "cling"}
+var thingWords = []string{"twine", "string", "skewer", "skewers", "stick", "sticks", "clove", "cloves", "bay", "bouquet", "muslin", "foil",
+	"paper", "cartouche", "weights",
+	"beans", "ring", "rings", "pin", "pins", "bag", "thyme", "rosemary", "garlic", "cinnamon", "anise", "bones", "bone", "peel", "vanilla",
+	"lid", "film", "cling"}
 
 func thing(w string) bool { return slices.Contains(thingWords, w) }
 
@@ -271,7 +274,8 @@ var things = []phrase[*kitchen.Step]{
 	every("{id} (off|out)", func(r *reader, s *kitchen.Step, f *found) bool {
 		return (r.endsClause(f.to) || r.is(f.to, "and", "then")) && takesOut(r, s, f)
 	}),
-	every("(stud|tie|wrap|truss|pin|skewer|cover|weigh) [it|them|the onion] (with|in|down with) [the] {id} [and {id:and}]", func(r *reader, s *kitchen.Step, f *found) bool {
+	every("(stud|tie|wrap|truss|pin|skewer|cover|weigh) [it|them|the onion] (with|in|down with) [the] {id} [and {id:and}]", func(r *reader,
+		s *kitchen.Step, f *found) bool {
 		if !thing(f.text["id"]) {
 			return false
 		}

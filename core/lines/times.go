@@ -18,7 +18,8 @@ var units = map[string]float64{
 // numberWords are numbers that are written out.
 var numberWords = map[string]float64{
 	"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12,
-	"fifteen": 15, "eighteen": 18, "twenty": 20, "twenty-five": 25, "thirty": 30, "thirty-five": 35, "forty": 40, "forty-five": 45, "fifty": 50, "sixty": 60, "ninety": 90,
+	"fifteen": 15, "eighteen": 18, "twenty": 20, "twenty-five": 25, "thirty": 30, "thirty-five": 35, "forty": 40, "forty-five": 45,
+	"fifty": 50, "sixty": 60, "ninety": 90,
 }
 
 // span is a length of time in seconds, with what it may be.
@@ -132,8 +133,9 @@ func (l *line) unit(i int) (seconds float64, ok bool) {
 }
 
 var (
-	aboutWords = []string{"about", "around", "roughly", "approx", "approximately", "some", "nearly", "almost", "~", "another", "further", "exactly", "only", "just"}
-	toWords    = []string{"to", "-", "or"}
+	aboutWords = []string{"about", "around", "roughly", "approx", "approximately", "some", "nearly", "almost", "~", "another", "further",
+		"exactly", "only", "just"}
+	toWords = []string{"to", "-", "or"}
 )
 
 // length reads a length of time from token i on: 4 min, 1:30, 1 h 20, 3 to 5 min, half an hour, an hour and a half, a minute or so, 45',
@@ -247,6 +249,9 @@ func (l *line) endsBare(i int) bool {
 }
 
 // amountUnits are words that make a number an amount, a size or a count, never a time or a heat.
-var amountUnits = map[string]bool{"g": true, "kg": true, "mg": true, "ml": true, "cl": true, "l": true, "dl": true, "litre": true, "litres": true, "mm": true,
-	"cm": true, "portion": true, "portions": true, "pieces": true, "piece": true, "plates": true, "covers": true, "eggs": true, "yolks": true, "leaves": true,
-	"cups": true, "cup": true, "tbsp": true, "tsp": true, "spoons": true, "times": true, "layers": true, "trays": true, "oz": true, "lb": true, "bar": true}
+var amountUnits = map[string]bool{"g": true, "kg": true, "mg": true, "ml": true, "cl": true, "l": true, "dl": true, "litre": true,
+	"litres": true, "mm": true,
+	"cm": true, "portion": true, "portions": true, "pieces": true, "piece": true, "plates": true, "covers": true, "eggs": true,
+	"yolks": true, "leaves": true,
+	"cups": true, "cup": true, "tbsp": true, "tsp": true, "spoons": true, "times": true, "layers": true, "trays": true, "oz": true,
+	"lb": true, "bar": true}

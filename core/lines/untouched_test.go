@@ -32,10 +32,12 @@ func TestBranchesComeBack(t *testing.T) {
 		n := rapid.IntRange(2, 7).Draw(t, "steps")
 		c := kitchen.Component{ID: "c", Name: "Thing"}
 		for i := range n {
-			s := kitchen.Step{ID: fmt.Sprintf("s%d", i), Name: rapid.SampledFrom([]string{"Stir", "Roast the bones", "Take 2 off, then rest", "Bake at 190°"}).Draw(t, "name"),
+			s := kitchen.Step{ID: fmt.Sprintf("s%d", i), Name: rapid.SampledFrom([]string{"Stir", "Roast the bones",
+				"Take 2 off, then rest", "Bake at 190°"}).Draw(t, "name"),
 				Phase: kitchen.PickUp, Hands: rapid.SampledFrom([]kitchen.Hands{kitchen.Both, kitchen.Tend, kitchen.None}).Draw(t, "hands"),
 				Time:  kitchen.StepTime{Fixed: kitchen.Exactly(rapid.IntRange(1, 5000).Draw(t, "time"))},
-				After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{}, PutsIn: []string{},
+				After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
+				PutsIn:   []string{},
 				TakesOut: []string{}, Ready: rapid.SampledFrom([][]string{nil, {"the pan is hot"}}).Draw(t, "ready")}
 			for k := range i {
 				if rapid.Bool().Draw(t, "after") {
@@ -83,8 +85,9 @@ func TestALineBetweenOthers(t *testing.T) {
 
 // Never, because; ready when; not yet and too far come back as they were written.
 func TestOutcomesComeBack(t *testing.T) {
-	c, readings := Parse(kitchen.Component{}, "to order\nfry 4 min until golden, ready when the oil is at 180, if not yet 1 min more, if too far make it anew\n"+
-		"never stir, because it sticks\n")
+	c, readings := Parse(kitchen.Component{},
+		"to order\nfry 4 min until golden, ready when the oil is at 180, if not yet 1 min more, if too far make it anew\n"+
+			"never stir, because it sticks\n")
 	for _, r := range readings {
 		require.Nil(t, r.Unsure, r.Line)
 	}
@@ -104,7 +107,8 @@ func TestWhatNobodyHasIsNoReference(t *testing.T) {
 	require.NoError(t, err)
 	b, err := kitchen.NewBook(d)
 	require.NoError(t, err)
-	for _, line := range []string{"reduce by half, 10 min", "slice after searing, 2 min", "carve 2 min, mind your fingers", "taste 1 min by the window",
+	for _, line := range []string{"reduce by half, 10 min", "slice after searing, 2 min", "carve 2 min, mind your fingers",
+		"taste 1 min by the window",
 		"glaze 2 min, only by candlelight", "make the sauce 3 min after roast of nothing"} {
 		c, _ := KnownOf(b).Parse(kitchen.Component{}, line)
 		s := c.Steps[0]
@@ -120,8 +124,9 @@ func TestWhatNobodyHasIsNoReference(t *testing.T) {
 
 // What goes on beside another begins with it; what comes with a thing comes after it.
 func TestParallelBeginningsAndJoins(t *testing.T) {
-	c, readings := Parse(kitchen.Component{}, "to order\npeel 5 min\nsear 3 min\nmeanwhile chop 2 min\nbeside the sear, whisk 4 min\nwith the sear, plate 1 min, after chop\n"+
-		"dress 20 s from the start")
+	c, readings := Parse(kitchen.Component{},
+		"to order\npeel 5 min\nsear 3 min\nmeanwhile chop 2 min\nbeside the sear, whisk 4 min\nwith the sear, plate 1 min, after chop\n"+
+			"dress 20 s from the start")
 	for _, r := range readings {
 		require.Nil(t, r.Unsure, r.Line)
 	}

@@ -48,11 +48,13 @@ var waits = []phrase[*kitchen.Wait]{
 			r.saw(message.Of("line.kept", "how", w.Kept))
 		}
 	}),
-	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|keeps for ever|no hurry)", func(r *reader, w *kitchen.Wait, _ *found) {
+	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|keeps for ever|no hurry)", func(r *reader,
+		w *kitchen.Wait, _ *found) {
 		w.NoLimit = true
 		r.saw(message.Of("line.no-limit"))
 	}),
-	once("(at once|straight away|straight to the plate|immediately|right away|without delay|no waiting|à la minute)", func(r *reader, w *kitchen.Wait, _ *found) {
+	once("(at once|straight away|straight to the plate|immediately|right away|without delay|no waiting|à la minute)", func(r *reader,
+		w *kitchen.Wait, _ *found) {
 		now := kitchen.AtOnceS
 		w.Longest = &now
 		r.saw(message.Of("line.at-once"))
@@ -81,11 +83,13 @@ var waits = []phrase[*kitchen.Wait]{
 	}),
 }
 
-var placeWords = map[string]kitchen.Place{"hot": kitchen.Hot, "warm": kitchen.Hot, "chilled": kitchen.Chilled, "cold": kitchen.Chilled, "frozen": kitchen.Frozen,
-	"dry": kitchen.Dry, "bench": kitchen.OnBench}
+var placeWords = map[string]kitchen.Place{"hot": kitchen.Hot, "warm": kitchen.Hot, "chilled": kitchen.Chilled, "cold": kitchen.Chilled,
+	"frozen": kitchen.Frozen,
+	"dry":    kitchen.Dry, "bench": kitchen.OnBench}
 
 var placePhrases = []phrase[*kitchen.Wait]{
-	once("(out of the fridge|out of the cold|on the bench|on the side|at room temperature|at kitchen temperature|on a rack|on the rack)", placed(kitchen.OnBench)),
+	once("(out of the fridge|out of the cold|on the bench|on the side|at room temperature|at kitchen temperature|on a rack|on the rack)",
+		placed(kitchen.OnBench)),
 	once("(in the warm|keep warm|somewhere warm|in a warm place|on the pass|under the lamps)", placed(kitchen.Hot)),
 	every("(hot|warm)", alone(kitchen.Hot)),
 	every("(chilled|cold|in the cold)", alone(kitchen.Chilled)),
@@ -182,7 +186,8 @@ func (r *reader) dryVerb() {
 // untilOf is a wait's condition: what stands behind until, or behind to in "leave to cool".
 func (r *reader) untilOf() (string, bool) {
 	for i := range r.tokens {
-		if !r.is(i, "until", "till") && !(r.is(i, "to") && i > 0 && i <= 8 && waitVerbs[r.tokens[0].text] && (r.at(i+1).kind == word || r.warmthAt(i+1))) {
+		if !r.is(i, "until", "till") && !(r.is(i,
+			"to") && i > 0 && i <= 8 && waitVerbs[r.tokens[0].text] && (r.at(i+1).kind == word || r.warmthAt(i+1))) {
 			continue
 		}
 		to := i + 1
@@ -264,21 +269,29 @@ func (r *reader) needsEnd(w *kitchen.Wait) {
 }
 
 // keptWords are how something is kept while it waits.
-var keptWords = map[string]bool{"covered": true, "uncovered": true, "cover": true, "under": true, "foil": true, "cloth": true, "loosely": true, "lid": true, "rack": true,
-	"liquor": true, "its": true, "in": true, "on": true, "a": true, "the": true, "damp": true, "film": true, "with": true, "and": true, "skin": true, "side": true,
-	"up": true, "down": true, "tray": true, "wrapped": true, "sealed": true, "juices": true, "brine": true, "marinade": true, "water": true, "ice": true, "over": true,
+var keptWords = map[string]bool{"covered": true, "uncovered": true, "cover": true, "under": true, "foil": true, "cloth": true,
+	"loosely": true, "lid": true, "rack": true,
+	"liquor": true, "its": true, "in": true, "on": true, "a": true, "the": true, "damp": true, "film": true, "with": true, "and": true,
+	"skin": true, "side": true,
+	"up": true, "down": true, "tray": true, "wrapped": true, "sealed": true, "juices": true, "brine": true, "marinade": true, "water": true,
+	"ice": true, "over": true,
 	"paper": true, "somewhere": true, "airtight": true, "an": true, "bath": true, "oil": true, "box": true, "bag": true}
 
 // fillers are words of a wait that add nothing.
-var fillers = map[string]bool{"rest": true, "wait": true, "hold": true, "keep": true, "keeps": true, "holds": true, "stand": true, "leave": true, "let": true, "it": true,
-	"them": true, "for": true, "allow": true, "to": true, "serve": true, "then": true, "and": true, "the": true, "cool": true, "chill": true, "set": true,
-	"best": true, "at": true, "least": true, "in": true, "on": true, "use": true, "may": true, "can": true, "will": true, "but": true, "a": true, "all": true, "of": true,
-	"relax": true, "this": true, "well": true, "again": true, "about": true, "before": true, "minimum": true, "maximum": true, "completely": true, "serving": true, "carving": true, "slicing": true, "plating": true, "is": true, "down": true}
+var fillers = map[string]bool{"rest": true, "wait": true, "hold": true, "keep": true, "keeps": true, "holds": true, "stand": true,
+	"leave": true, "let": true, "it": true,
+	"them": true, "for": true, "allow": true, "to": true, "serve": true, "then": true, "and": true, "the": true, "cool": true,
+	"chill": true, "set": true,
+	"best": true, "at": true, "least": true, "in": true, "on": true, "use": true, "may": true, "can": true, "will": true, "but": true,
+	"a": true, "all": true, "of": true,
+	"relax": true, "this": true, "well": true, "again": true, "about": true, "before": true, "minimum": true, "maximum": true,
+	"completely": true, "serving": true, "carving": true, "slicing": true, "plating": true, "is": true, "down": true}
 
 // object takes what is said to wait, right behind the verb: rest the meat, cool the stock. It is the component itself.
 func (r *reader) object() {
 	i := 0
-	for i < len(r.tokens) && (r.used[i] || fillers[r.tokens[i].text]) && r.tokens[i].kind == word && !r.is(i, "the", "a", "in", "on", "to", "all", "of") {
+	for i < len(r.tokens) && (r.used[i] || fillers[r.tokens[i].text]) && r.tokens[i].kind == word && !r.is(i, "the", "a", "in", "on", "to",
+		"all", "of") {
 		i++
 	}
 	if i == 0 {

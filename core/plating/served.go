@@ -46,7 +46,8 @@ func (p *Plate) served(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specifi
 			continue
 		}
 		under, air := l.surfaces()
-		s := heat.Served{Grams: p.Elements[i].GramsG, AreaM2: air / 1e6, TouchM2: under / 1e6, FoodC: from, Ware: ware, PlateG: ware.Share(under / 1e6),
+		s := heat.Served{Grams: p.Elements[i].GramsG, AreaM2: air / 1e6, TouchM2: under / 1e6, FoodC: from, Ware: ware,
+			PlateG: ware.Share(under / 1e6),
 			PlateC: shelfC, AirC: passC}
 		if l.element.On > 0 {
 			s.TouchM2 = 0

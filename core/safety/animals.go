@@ -11,15 +11,18 @@ import (
 // What is raw, and what is cooked through or not: fish, eggs, poultry, minced and rolled meat, game, shellfish, low heat; and what grows:
 // pulses, sprouts, what was gathered. Words find them where nobody marked a danger; they never decide that there is none.
 var (
-	poultryWords   = []string{"chicken", "duck", "turkey", "guinea fowl", "hen", "goose", "quail", "poussin", "capon", "poultry", "fowl"}
-	mincedWords    = []string{"mince", "minced", "burger", "patty", "patties", "meatball", "meatballs", "sausage", "sausages", "forcemeat", "farce", "ground beef"}
+	poultryWords = []string{"chicken", "duck", "turkey", "guinea fowl", "hen", "goose", "quail", "poussin", "capon", "poultry", "fowl"}
+	mincedWords  = []string{"mince", "minced", "burger", "patty", "patties", "meatball", "meatballs", "sausage", "sausages", "forcemeat",
+		"farce", "ground beef"}
 	rolledWords    = []string{"rolled", "ballotine", "stuffed", "boned and rolled", "roulade", "tied joint"}
 	gameWords      = []string{"venison", "hare", "partridge", "pheasant", "grouse", "boar", "wild duck", "wood pigeon", "pigeon", "game"}
 	shellfishWords = []string{"mussel", "mussels", "clam", "clams", "oyster", "oysters", "cockle", "cockles", "whelk", "whelks", "razor clams"}
-	pulseWords     = []string{"kidney beans", "red beans", "borlotti beans", "cannellini beans", "haricot beans", "dried beans", "beans, dried", "black beans"}
-	sproutWords    = []string{"sprouts", "sprouted", "beansprouts", "bean sprouts", "alfalfa", "cress sprouts"}
-	notSprouts     = []string{"brussels sprouts", "brussel sprouts"}
-	wildWords      = []string{"wild", "foraged", "gathered", "sea beet", "samphire", "elderberry", "elderberries", "elderflower", "wild garlic", "nettle", "nettles",
+	pulseWords     = []string{"kidney beans", "red beans", "borlotti beans", "cannellini beans", "haricot beans", "dried beans",
+		"beans, dried", "black beans"}
+	sproutWords = []string{"sprouts", "sprouted", "beansprouts", "bean sprouts", "alfalfa", "cress sprouts"}
+	notSprouts  = []string{"brussels sprouts", "brussel sprouts"}
+	wildWords   = []string{"wild", "foraged", "gathered", "sea beet", "samphire", "elderberry", "elderberries", "elderflower",
+		"wild garlic", "nettle", "nettles",
 		"chanterelle", "chanterelles", "cep", "ceps", "morel", "morels", "sorrel", "seaweed", "rowan"}
 	eggBinds = []string{"mayonnaise", "mousse", "aioli", "hollandaise", "tartare", "meringue"}
 )

@@ -22,8 +22,10 @@ func house(t *testing.T, under kitchen.SafetyCode) *kitchen.Book {
 	for _, k := range []kitchen.EquipmentKind{kitchen.Fridge, kitchen.Freezer, kitchen.Holding, kitchen.Burner, kitchen.Oven, kitchen.BlastChiller} {
 		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: string(k), Name: string(k), Kind: k, Capacity: 4, Unit: "place"})
 	}
-	barley := kitchen.Component{ID: "barley", Name: "Barley", Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, BatchYield: 100,
-		Store: kitchen.Chilled, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30), step("chill", kitchen.Ahead, kitchen.BlastChiller, 40, "cook")}}
+	barley := kitchen.Component{ID: "barley", Name: "Barley", Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1,
+		DensityGPerMl: 1, BatchYield: 100,
+		Store: kitchen.Chilled, Steps: []kitchen.Step{step("cook", kitchen.Ahead, kitchen.Burner, 30), step("chill", kitchen.Ahead,
+			kitchen.BlastChiller, 40, "cook")}}
 	chicken := barley
 	chicken.ID, chicken.Name, chicken.Store = "chicken", "Chicken", ""
 	chicken.Steps = []kitchen.Step{step("roast", kitchen.Ahead, kitchen.Oven, 60)}
@@ -125,7 +127,8 @@ func missing(b *kitchen.Book, now time.Duration, made []safety.Made, entries ...
 func TestWhatIsMissingToday(t *testing.T) {
 	b := house(t, kitchen.CodeUKEU)
 	require.Empty(t, missing(b, -4*time.Hour-time.Minute, nil)[1:], "before the day begins only the probe is missing")
-	require.Equal(t, []string{"The probe: cleaned, and read in ice water", "freezer: its temperature", "fridge: its temperature"}, missing(b, -4*time.Hour, nil))
+	require.Equal(t, []string{"The probe: cleaned, and read in ice water", "freezer: its temperature", "fridge: its temperature"},
+		missing(b, -4*time.Hour, nil))
 	probe := entry(1, safety.ProbeLog, "", 0, -4*time.Hour)
 	fridge, freezer := entry(2, safety.ColdLog, "fridge", 4, -4*time.Hour), entry(3, safety.ColdLog, "freezer", -20, -4*time.Hour)
 	morning := []safety.Entry{probe, fridge, freezer}

@@ -58,7 +58,8 @@ func Probe(b *kitchen.Book, s *kitchen.Step, readings []heat.Reading) Probed {
 		out.Said = append(out.Said, message.Of("heat.probe-there", "target", p.TargetC, "at", message.Length(out.AtS)))
 	} else {
 		out.ErrorS = max(5, int(math.Ceil(f.Error/5))*5)
-		out.Said = append(out.Said, message.Of("heat.probe-forecast", "target", p.TargetC, "at", message.Length(out.AtS), "error", message.Length(out.ErrorS)))
+		out.Said = append(out.Said, message.Of("heat.probe-forecast", "target", p.TargetC, "at", message.Length(out.AtS), "error",
+			message.Length(out.ErrorS)))
 	}
 	out.Said = append(out.Said, message.Of("heat.probe-factor", "factor", out.Factor))
 	if p.TargetC > p.StartC {

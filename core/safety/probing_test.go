@@ -108,8 +108,9 @@ func TestABatchThatLiesDeep(t *testing.T) {
 		d := kitchen.Starter("K", "UTC", under)
 		boil, chill := step("boil", kitchen.Ahead, kitchen.Burner, 60), step("chill", kitchen.Ahead, kind, 60, "boil")
 		chill.Name = name
-		d.Components = []kitchen.Component{{ID: "c", Name: "Stock", Section: d.Sections[0].ID, Unit: kitchen.Millilitres, GramsPerUnit: 1, DensityGPerMl: 1,
-			BatchYield: yield, ShelfLifeH: 24, Store: kitchen.Chilled, Colour: "#aabbcc", Steps: []kitchen.Step{boil, chill}}}
+		d.Components = []kitchen.Component{{ID: "c", Name: "Stock", Section: d.Sections[0].ID, Unit: kitchen.Millilitres, GramsPerUnit: 1,
+			DensityGPerMl: 1,
+			BatchYield:    yield, ShelfLifeH: 24, Store: kitchen.Chilled, Colour: "#aabbcc", Steps: []kitchen.Step{boil, chill}}}
 		d.Equipment = nil
 		for _, k := range kitchen.EquipmentKinds() {
 			d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "one-" + string(k), Name: string(k), Kind: k, Capacity: 4, Unit: "place"})

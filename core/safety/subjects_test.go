@@ -63,7 +63,8 @@ func TestWhatWordsFind(t *testing.T) {
 
 // Each danger of the work has its finding, its word and what usually is done; none speaks of safety as given.
 func TestEveryDangerIsSaid(t *testing.T) {
-	for danger, want := range map[kitchen.Danger]safety.Subject{"hot-fat": safety.HotFat, "steam": safety.Steam, "caramel": safety.HotFat, "flame": safety.Flame,
+	for danger, want := range map[kitchen.Danger]safety.Subject{"hot-fat": safety.HotFat, "steam": safety.Steam, "caramel": safety.HotFat,
+		"flame": safety.Flame,
 		"blade": safety.Blade, "heavy-tray": safety.Lifting, "fumes": safety.Fumes, "raw-egg": safety.RawEgg, "raw-fish": safety.RawFish,
 		"shellfish": safety.Shellfish, "cooling": safety.Cooling, "reheating": safety.Reheating} {
 		c := on("", kitchen.PickUp, "Work")

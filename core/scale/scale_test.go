@@ -234,7 +234,8 @@ func TestMassIsConserved(t *testing.T) {
 				BatchYield: float64(rapid.IntRange(500, 4000).Draw(t, "yield")) / 10, ShelfLifeH: float64(rapid.IntRange(0, 100).Draw(t, "shelf"))}
 			for k := i + 1; k < n; k++ {
 				if rapid.Bool().Draw(t, "uses") {
-					c.Uses = append(c.Uses, kitchen.Use{Component: fmt.Sprint("c", k), Amount: float64(rapid.IntRange(1, 600).Draw(t, "amount")) / 10})
+					c.Uses = append(c.Uses, kitchen.Use{Component: fmt.Sprint("c", k), Amount: float64(rapid.IntRange(1, 600).Draw(t,
+						"amount")) / 10})
 				}
 			}
 			cs = append(cs, c)

@@ -45,7 +45,8 @@ var units = map[string]unit{
 	"piece": {"count", "1"}, "dozen": {"count", "12"},
 }
 
-var plurals = map[string]string{"pieces": "piece", "leaves": "leaf", "sheets": "leaf", "sheet": "leaf", "cups": "cup", "pinches": "pinch", "spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l",
+var plurals = map[string]string{"pieces": "piece", "leaves": "leaf", "sheets": "leaf", "sheet": "leaf", "cups": "cup", "pinches": "pinch",
+	"spoons": "spoon", "gram": "g", "grams": "g", "litre": "l", "litres": "l",
 	"pound": "lb", "pounds": "lb",
 	"ounce": "oz", "ounces": "oz", "us cups": "us cup", "us pints": "us pint", "us quarts": "us quart", "us gallons": "us gallon"}
 

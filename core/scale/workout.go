@@ -142,7 +142,8 @@ func Makings(b *kitchen.Book, q Question) (Answer, error) {
 	if err != nil {
 		return Answer{}, about("unit", err)
 	}
-	return Answer{Amount: q.Amount, Unit: q.Unit, Said: message.Of("amount.for", "given", say(Exact(q.Amount), q.Unit), "what", c.Name), Parts: parts}, nil
+	return Answer{Amount: q.Amount, Unit: q.Unit, Said: message.Of("amount.for", "given", say(Exact(q.Amount), q.Unit), "what", c.Name),
+		Parts: parts}, nil
 }
 
 func about(field string, err error) error { return kitchen.Faults{kitchen.FaultOf(field, err)} }

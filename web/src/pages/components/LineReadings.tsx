@@ -23,15 +23,15 @@ export function LineReadings({
     <ul aria-label={text.component.understood}>
       {readings.map((r, i) => (
         <li key={i}>
-          <div className="reading" tabIndex={r.assumed.length > 0 ? 0 : undefined}>
+          <div className="reading" tabIndex={r.assumed.length > 0 || r.unsure ? 0 : undefined}>
             {r.unsure && <span className="mark-wait">◌ {r.unsure.text} </span>}
             {r.understood.length > 0 && (
               <span className="mark-good">{r.understood.map((u) => u.text).join(" · ")}</span>
             )}
-            {r.assumed.map((a) => (
+            {r.assumed.map((a, k) => (
               <span key={a.said.text} className="assumed">
                 {" "}
-                {text.component.taken} {a.said.text}
+                {k === 0 ? text.component.taken : "·"} {a.said.text}
                 {(a.instead ?? []).map((words) => (
                   <button key={words} type="button" onClick={() => add(i, words)}>
                     {words}
