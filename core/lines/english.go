@@ -89,10 +89,10 @@ var verbs = func() map[string]doing {
 	put(kitchen.None, kitchen.Steamer, "steam")
 	put(kitchen.None, kitchen.Dehydrator, "dehydrate")
 	put(kitchen.None, "", "soak", "set", "freeze", "cool", "chill", "marinate", "marinade", "cure", "prove", "proof", "dry", "infuse",
-		"rest", "stand", "brine", "steep", "ferment",
+		"rest", "stand", "brine", "steep", "sit", "ferment",
 		"pickle", "macerate", "thaw", "defrost", "hang", "age", "temper-out", "refrigerate", "leave", "let", "press", "hold", "keep", "wait")
 	put(kitchen.Both, kitchen.Burner, "blanch")
-	put(kitchen.Both, "", "mount", "dress", "torch", "stir", "whisk", "pipe", "carve", "chop", "dice", "slice", "peel", "cut", "pick",
+	put(kitchen.Both, "", "mount", "dress", "torch", "stir", "whisk", "pipe", "blowtorch", "carve", "chop", "dice", "slice", "peel", "cut", "pick",
 		"portion", "fillet", "bone",
 		"debone", "trim", "tie", "truss", "roll", "shape", "knead", "mix", "fold", "blend", "pass", "strain", "sieve", "season", "salt",
 		"plate", "shuck",
@@ -153,7 +153,7 @@ var waitVerbs = map[string]bool{"rest": true, "wait": true, "hold": true, "keep"
 	"proof": true, "dry": true, "steep": true,
 	"macerate": true, "refrigerate": true, "serve": true, "straight": true, "immediately": true, "may": true, "can": true, "will": true,
 	"best": true, "use": true,
-	"within": true, "no": true, "not": true, "up": true, "good": true, "at": true, "allow": true, "temper": true, "as": true, "hang": true,
+	"within": true, "no": true, "not": true, "up": true, "good": true, "at": true, "allow": true, "sit": true, "temper": true, "as": true, "hang": true,
 	"relax": true, "freeze": true, "brine": true}
 
 // nobodys are what is never a section, a person or a step, though it stands behind by or after.

@@ -14,6 +14,7 @@ var (
 	theOther = pattern("[on] (the other [side]|the other side|the second side|second side|the second|flesh side|the flesh side|other side)")
 	fromTo   = pattern("[each] from {one:low} to {one:high}")
 	everyOne = pattern("(each|every) (portion|piece|one|plate|fillet|egg|slice|leaf|bird|fish|steak|bun|mould)")
+	forSome  = pattern("for {n}")
 	inAll    = pattern("(in all|in total|altogether|total)")
 )
 
@@ -91,6 +92,13 @@ func (r *reader) time(s *kitchen.Step) {
 			}
 		} else if r.is(to, "off", "ahead") {
 			to++
+		}
+		if r.is(to, "for") && r.endsClause(to+2) && s.Batch == nil { // twelve minutes for two
+			if f, ok := r.find(forSome, to); ok && f.number["n"] >= 2 {
+				s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.SideBySide}
+				r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
+				to = f.to
+			}
 		}
 		if f, ok := r.find(inAll, to); ok {
 			sum, total, to = x, true, f.to

@@ -144,7 +144,7 @@ func lexNumber(s string, from int) token {
 			t.value, _ = strconv.ParseFloat(strings.Replace(s[from:t.to], ",", ".", 1), 64)
 			return t
 		case i < len(s) && s[i] == '/' && digits(i+1) > i+1:
-			if low, _ := strconv.ParseFloat(s[i+1:digits(i+1)], 64); low > 0 {
+			if low, _ := strconv.ParseFloat(s[i+1:digits(i+1)], 64); low > whole { // 58/2 h is no fraction
 				t.value, t.to = whole/low, digits(i+1)
 			}
 			return t

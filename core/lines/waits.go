@@ -200,6 +200,9 @@ func (r *reader) untilOf() (string, bool) {
 		if to > i+1 {
 			text := r.said(i+1, to)
 			r.take(i, to)
+			if r.tokens[i].text == "to" && to == i+2 && waitVerbs[r.tokens[i+1].text] && !endsWait[r.tokens[i+1].text] {
+				return "", false // leave to prove: that is what it does, not when it is done
+			}
 			return text, true
 		}
 	}
@@ -211,6 +214,9 @@ func (r *reader) warmthAt(i int) bool {
 	_, n := r.degrees(i, false)
 	return n > 0
 }
+
+// endsWait are verbs of waiting that say when it is over too: cool, set.
+var endsWait = map[string]bool{"cool": true, "chill": true, "set": true, "dry": true, "freeze": true}
 
 // waitsIn says where something waits: the fridge and the freezer are places that nobody has to find room in, unless so much room is said or
 // how hot; all else is taken all the while.
