@@ -22,6 +22,9 @@ func (r *reader) isWait() bool {
 	if r.saysHands() {
 		return false
 	}
+	if t.text == "dry" && r.is(first+1, "fry", "roast", "toast") {
+		return false
+	}
 	switch t.text {
 	case "serve", "straight", "immediately", "best", "as", "within", "up", "good", "no", "not", "use", "at", "may", "can", "will":
 		return r.waitish(first)
@@ -103,10 +106,10 @@ func (r *reader) waitBehind() *reader {
 		}
 		limits := r.are(k, "at", "most") || r.are(k, "no", "longer") || r.are(k, "no", "more") || r.are(k, "may", "wait")
 		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best",
-			"will", "wait") {
+			"will", "wait", "freeze", "chill", "set", "prove", "proof", "soak", "marinate", "infuse", "cure", "sit") {
 			continue
 		}
-		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold", "cool")) {
+		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold", "cool") && r.tokens[i].text != "then") {
 			continue
 		}
 		from := r.tokens[k].from
@@ -146,6 +149,30 @@ func (r *reader) hasLength() bool {
 func (r *reader) saysHandsFrom(i int) bool {
 	rest := &reader{line: newLine(r.raw[r.tokens[i].from:]), known: r.known}
 	return rest.saysHands()
+}
+
+// stepBehind cuts off what is done after a wait in the same line, with a time of its own: it wants a line of its own, and is marked.
+func (r *reader) stepBehind() {
+	for i := 1; i+1 < len(r.tokens); i++ {
+		if r.tokens[i].text != "then" && r.tokens[i].kind != separator {
+			continue
+		}
+		k := i + 1
+		for r.is(k, "then", "and") {
+			k++
+		}
+		if k >= len(r.tokens) || !isVerb(r.tokens[k].text) || waitVerbs[r.tokens[k].text] {
+			continue
+		}
+		tail := &reader{line: newLine(r.raw[r.tokens[k].from:]), known: r.known}
+		if !tail.hasLength() || tail.hasWord("every") {
+			continue
+		}
+		r.doubt(message.Of("line.own-line", "text", tail.raw))
+		r.raw = strings.TrimRight(r.raw[:r.tokens[i].from], " ")
+		r.tokens, r.used = r.tokens[:i], r.used[:i]
+		return
+	}
 }
 
 // never reports whether a line says what is never done.

@@ -78,7 +78,7 @@ var verbs = func() map[string]doing {
 	}
 	put(kitchen.Tend, kitchen.Burner, "simmer", "sweat", "reduce", "fry", "sear", "sauté", "saute", "poach", "boil", "brown", "caramelise",
 		"caramelize", "render",
-		"braise", "stew", "parboil", "confit", "scald", "wilt", "stir-fry", "pan-fry", "pan-roast", "cook", "colour", "crisp",
+		"braise", "stew", "parboil", "confit", "scald", "wilt", "clarify", "drop", "soft-boil", "hard-boil", "dry-fry", "stir-fry", "pan-fry", "pan-roast", "cook", "colour", "crisp",
 		"shallow-fry", "toast", "baste", "char", "blister")
 	put(kitchen.Tend, kitchen.Fryer, "deep-fry")
 	put(kitchen.Tend, kitchen.Grill, "grill", "chargrill", "barbecue")

@@ -100,7 +100,7 @@ func (r *reader) place(s *kitchen.Step, bare bool) bool {
 				}
 			}
 		}
-		if !in && (!bare || outOf[before] || onlyWithIn[name] && !r.alone(i, n)) || in && before == "with" && kind == kitchen.Bench {
+		if !in && (!bare || outOf[before] || onlyWithIn[name] && !r.alone(i, n)) || in && before == "with" && (kind == kitchen.Bench || name == "ring") {
 			continue
 		}
 		if in && kind == "" {
@@ -278,6 +278,10 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		on = kitchen.Salamander
 	}
 	r.looseHeat()
+	bath := kitchen.WaterBath
+	if r.heat != nil && r.heat.high < ovenFrom && (verb == "cook" || verb == "confit") && r.known.equipment(&bath) {
+		on = bath
+	}
 	if r.heat != nil && r.heat.low >= ovenFrom && (verb == "cook" || verb == "confit" || verb == "braise" || verb == "finish") {
 		on = kitchen.Oven
 	}

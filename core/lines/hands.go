@@ -170,7 +170,8 @@ func (r *reader) verb() (doing, string) {
 			next := r.tokens[i+1].text
 			switch two := t.text + "-" + next; {
 			case t.text == "deep" && (next == "fry" || next == "fried"), t.text == "stir" && next == "fry" && r.tokens[i+1].glued,
-				t.text == "pan" && (next == "fry" || next == "roast"), t.text == "shallow" && next == "fry", t.text == "slow" && next == "roast":
+				t.text == "pan" && (next == "fry" || next == "roast"), t.text == "shallow" && next == "fry", t.text == "slow" && next == "roast",
+				(t.text == "soft" || t.text == "hard") && next == "boil", t.text == "dry" && next == "fry", t.text == "blind" && next == "bake":
 				what, compound = two, true
 				i++
 			case r.tokens[i+1].glued && !isVerb(two) && isVerb(next) && t.text != "off":

@@ -141,6 +141,7 @@ func (p *parser) line(raw string) Reading {
 		last := &p.out.Steps[len(p.out.Steps)-1]
 		last.Never = append(last.Never, r.neverSaid())
 	case len(p.out.Steps) > 0 && r.isWait():
+		r.stepBehind()
 		w, after := r.wait()
 		r.restOfWait(&w)
 		if before, ok := p.waits[said]; ok {
