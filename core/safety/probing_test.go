@@ -84,6 +84,8 @@ func TestAProbeThatCannotBe(t *testing.T) {
 	good := played(t, b, &s, 1, 900)
 	jump := append([]heat.Reading{}, good...)
 	jump[len(jump)/2].C += 20
+	twice := append(append([]heat.Reading{}, good...), good[len(good)-1])
+	require.Contains(t, words(safety.Probe(b, &s, twice)), "one after the other", "at one time there is one reading")
 	back := append(append([]heat.Reading{}, good...), good[0])
 	falls := append([]heat.Reading{}, good...)
 	for i := range 6 {
