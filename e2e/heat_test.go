@@ -29,5 +29,6 @@ func TestASizeSetsTheTime(t *testing.T) {
 func TestHowLongAPlateStaysHot(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/dishes/guinea-fowl-barley")
-	p.waitFor(`[...document.querySelectorAll('summary')].some(s => /Mushroom jus is below 55° after .* on a cold plate; after .* on a warm one/.test(s.innerText))`)
+	p.waitFor(`[...document.querySelectorAll('summary')].some(s =>
+		/Mushroom jus is below 55° after .* on a cold plate; after .* on a warm one/.test(s.innerText))`)
 }

@@ -99,7 +99,8 @@ var hotFirst = []phrase[*kitchen.Step]{
 
 // outcomes say what is done when a check says not yet, or too far; they belong to the last check of the line.
 var outcomes = []phrase[*kitchen.Step]{
-	every("(if not yet|not yet|if not|if not done|otherwise) [,] [give it|another|look again after|look again in|check again in|check again after|wait another] {t} [more]",
+	every("(if not yet|not yet|if not|if not done|otherwise) [,] "+
+		"[give it|another|look again after|look again in|check again in|check again after|wait another] {t} [more]",
 		func(r *reader, _ *kitchen.Step, f *found) bool {
 			r.notYetS = whole(f.length["t"].likely)
 			r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))

@@ -8,7 +8,8 @@ import "jointime/core/kitchen"
 var equipmentWords = map[string]kitchen.EquipmentKind{
 	"oven": kitchen.Oven, "combi oven": kitchen.Oven, "combi": kitchen.Oven, "fan oven": kitchen.Oven, "deck oven": kitchen.Oven,
 	"convection oven": kitchen.Oven,
-	"pan":             kitchen.Burner, "frying pan": kitchen.Burner, "fry pan": kitchen.Burner, "sauté pan": kitchen.Burner, "saute pan": kitchen.Burner,
+	"pan":             kitchen.Burner, "frying pan": kitchen.Burner, "fry pan": kitchen.Burner, "sauté pan": kitchen.Burner,
+	"saute pan": kitchen.Burner,
 	"sauce pan": kitchen.Burner, "saucepan": kitchen.Burner, "pot": kitchen.Burner, "stock pot": kitchen.Burner, "stockpot": kitchen.Burner,
 	"skillet": kitchen.Burner, "wok": kitchen.Burner, "casserole": kitchen.Burner, "hob": kitchen.Burner, "stove": kitchen.Burner,
 	"stove top": kitchen.Burner, "stovetop": kitchen.Burner, "burner": kitchen.Burner, "burner pan": kitchen.Burner, "ring": kitchen.Burner,
@@ -78,7 +79,8 @@ var verbs = func() map[string]doing {
 	}
 	put(kitchen.Tend, kitchen.Burner, "simmer", "sweat", "reduce", "fry", "sear", "sauté", "saute", "poach", "boil", "brown", "caramelise",
 		"caramelize", "render",
-		"braise", "stew", "parboil", "confit", "scald", "wilt", "clarify", "drop", "soft-boil", "hard-boil", "dry-fry", "stir-fry", "pan-fry", "pan-roast", "cook", "colour", "crisp",
+		"braise", "stew", "parboil", "confit", "scald", "wilt", "clarify", "drop", "soft-boil", "hard-boil", "dry-fry", "stir-fry", "pan-fry",
+		"pan-roast", "cook", "colour", "crisp",
 		"shallow-fry", "toast", "baste", "char", "blister")
 	put(kitchen.Tend, kitchen.Fryer, "deep-fry")
 	put(kitchen.Tend, kitchen.Grill, "grill", "chargrill", "barbecue")
@@ -153,7 +155,8 @@ var waitVerbs = map[string]bool{"rest": true, "wait": true, "hold": true, "keep"
 	"proof": true, "dry": true, "steep": true,
 	"macerate": true, "refrigerate": true, "serve": true, "straight": true, "immediately": true, "may": true, "can": true, "will": true,
 	"best": true, "use": true,
-	"within": true, "no": true, "not": true, "up": true, "good": true, "at": true, "allow": true, "sit": true, "temper": true, "as": true, "hang": true,
+	"within": true, "no": true, "not": true, "up": true, "good": true, "at": true, "allow": true, "sit": true, "temper": true, "as": true,
+	"hang":  true,
 	"relax": true, "freeze": true, "brine": true}
 
 // nobodys are what is never a section, a person or a step, though it stands behind by or after.

@@ -119,7 +119,8 @@ var bothHands = pattern("(both hands|hands on throughout|two hands)")
 // throughout are words for how the hands go on between the ends.
 var throughout = []phrase[*kitchen.Step]{
 	once("(both hands|hands on throughout|two hands)", says(kitchen.Both)),
-	once("(stirring|whisking|stir|whisk|tossing|shaking|basting|turning) (constantly|continuously|all the time|throughout|without stopping|non stop)", says(kitchen.Both)),
+	once("(stirring|whisking|stir|whisk|tossing|shaking|basting|turning) "+
+		"(constantly|continuously|all the time|throughout|without stopping|non stop)", says(kitchen.Both)),
 	once("(never leave it|do not leave it|don't leave it|stay with it)", says(kitchen.Tend)),
 	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|look now and then|watch it|watching it|watched|tended|tend)",
 		says(kitchen.Tend)),

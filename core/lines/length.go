@@ -8,7 +8,8 @@ import (
 // How long a step takes: every length that nothing else has taken, added up.
 
 var (
-	eachOne  = pattern("(each [one|piece|portion]|apiece|a (piece|portion|plate|head|time)|per (piece|portion|plate|person|head|one)|for each [one|piece|portion|plate]|/ (portion|piece|plate))")
+	eachOne = pattern("(each [one|piece|portion]|apiece|a (piece|portion|plate|head|time)|per (piece|portion|plate|person|head|one)|" +
+		"for each [one|piece|portion|plate]|/ (portion|piece|plate))")
 	eachSide = pattern("([on] (a|each|per|either|both) (side|sides|face|faces)|/ side)")
 	oneSide  = pattern("[on] (one|first|flesh|skin|presentation|the first|the skin|the flesh|the fat|fat) (side|side down|down)")
 	theOther = pattern("[on] (the other [side]|the other side|the second side|second side|the second|flesh side|the flesh side|other side)")

@@ -59,7 +59,8 @@ var waits = []phrase[*kitchen.Wait]{
 		w.Longest = &now
 		r.saw(message.Of("line.at-once"))
 	}),
-	once("(at most|no longer than|not longer than|no more than|not more than|up to|within|for up to|may wait|can wait|will wait|may stand|can stand|will stand|may rest|"+
+	once("(at most|no longer than|not longer than|no more than|not more than|up to|within|for up to|may wait|can wait|will wait|"+
+		"may stand|can stand|will stand|may rest|"+
 		"can rest|may hold|can hold|will hold|holds|holds for|keeps|keeps for|will keep|good for|max|maximum|may wait for|will hold for|will keep for|can wait for|"+
 		"may wait up to|keeps up to|holds up to|use within|serve within) {t}",
 		func(r *reader, w *kitchen.Wait, f *found) {

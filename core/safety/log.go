@@ -84,7 +84,7 @@ func (e *Entry) Check(now time.Time) error {
 type Line struct {
 	Entry
 	Said      message.Message `json:"said"`
-	State     string          `json:"state" enum:"within,past,open,noted" doc:"Beside the code's number; open: a cooling that goes on; noted: nothing to compare with"`
+	State     string          `json:"state" enum:"within,past,open,noted" doc:"open: a cooling that goes on; noted: nothing to compare with"`
 	Corrected int64           `json:"corrected,omitempty" doc:"The line that says it better"`
 	Minutes   int             `json:"minutes,omitempty" doc:"Of a cooling: since its first reading"`
 }

@@ -39,7 +39,8 @@ func TestCSV(t *testing.T) {
 	rows, err := csv.NewReader(&b).ReadAll()
 	require.NoError(t, err)
 	require.Len(t, rows, 3)
-	require.Equal(t, []string{"1", "2026-05-14 14:00", "2026-05-14 14:00", "Fridge, freezer", "Freezer", "-18.5", "Written down.", "Ada", "", "", "", "2"}, rows[1])
+	require.Equal(t, []string{"1", "2026-05-14 14:00", "2026-05-14 14:00", "Fridge, freezer", "Freezer", "-18.5",
+		"Written down.", "Ada", "", "", "", "2"}, rows[1])
 	require.Equal(t, "'-cmd", rows[2][4])
 	require.Equal(t, "'=1+1", rows[2][8])
 }

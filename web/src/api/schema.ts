@@ -2409,7 +2409,7 @@ export interface components {
             run?: number;
             said: components["schemas"]["Message"];
             /**
-             * @description Beside the code's number; open: a cooling that goes on; noted: nothing to compare with
+             * @description open: a cooling that goes on; noted: nothing to compare with
              * @enum {string}
              */
             state: "within" | "past" | "open" | "noted";
