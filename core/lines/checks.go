@@ -12,18 +12,6 @@ import (
 
 var kindsOfCheck = []string{"look", "touch", "taste", "weight", "sound", "smell"}
 
-// senseWords tell by which sense a condition is judged; common practice, no source.
-var senseWords = map[kitchen.CheckKind][]string{
-	"touch": {"tender", "firm", "springy", "springs", "soft", "set", "skewer", "knife", "press", "pressed", "wobble", "wobbles",
-		"resistance", "flakes", "stiff", "stiffens",
-		"yields", "bounces", "spring", "tacky", "smooth", "elastic", "peaks", "gives", "crisp", "probe", "bite", "dente"},
-	"taste": {"sharp", "seasoned", "balanced", "sweet", "sour", "salty", "taste", "tastes", "bitter"},
-	"smell": {"smell", "smells", "fragrant", "aroma", "aromatic", "nutty", "perfumed"},
-	"sound": {"sound", "sounds", "crackle", "crackles", "crackling", "sizzle", "sizzles", "sizzling", "hollow", "quiet", "silent",
-		"popping", "pop", "hiss"},
-	"weight": {"weighs", "weigh", "half", "third", "quarter", "reduced", "grams", "weight"},
-}
-
 func senseOf(say string) kitchen.CheckKind {
 	l := newLine(say)
 	for _, k := range []kitchen.CheckKind{"sound", "smell", "taste", "weight", "touch"} {
@@ -211,9 +199,6 @@ func (r *reader) stops(i int) bool {
 	}
 	return r.is(i, "then") || r.are(i, "both", "hands")
 }
-
-// reductions are how far something is boiled down: by half, by 80 %, to a syrup. They stay in the name, and are a check too.
-var reductions = []string{"syrup", "glaze", "nappe", "jam", "paste", "demi", "dry", "sec", "nothing"}
 
 func (r *reader) amounts(s *kitchen.Step) {
 	if !r.hasWord("reduce", "reduced", "boil", "cook") {

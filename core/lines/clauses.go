@@ -109,7 +109,8 @@ func (r *reader) waitBehind() *reader {
 			"will", "wait", "freeze", "chill", "set", "prove", "proof", "soak", "marinate", "infuse", "cure", "sit") {
 			continue
 		}
-		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold", "cool") && r.tokens[i].text != "then") {
+		if r.tokens[i].kind != separator && (limits || !r.is(k, "rest", "leave", "let", "stand", "serve", "hold",
+			"cool") && r.tokens[i].text != "then") {
 			continue
 		}
 		from := r.tokens[k].from

@@ -52,12 +52,6 @@ func (l *line) endingAt(i int) (kind kitchen.EquipmentKind, name string, n int) 
 	return "", "", 0
 }
 
-var outOf = map[string]bool{"of": true, "from": true, "through": true, "off": true, "out": true, "before": true, "no": true}
-
-// inside are the words in front of what it is in.
-var inside = map[string]bool{"in": true, "on": true, "into": true, "onto": true, "under": true, "over": true, "using": true, "inside": true,
-	"via": true, "with": true}
-
 // place looks for where a step is done: behind in, on, into, under; then by its name alone. What it comes out of, or goes through, is not
 // where it is done.
 func (r *reader) place(s *kitchen.Step, bare bool) bool {
@@ -100,7 +94,8 @@ func (r *reader) place(s *kitchen.Step, bare bool) bool {
 				}
 			}
 		}
-		if !in && (!bare || outOf[before] || onlyWithIn[name] && !r.alone(i, n)) || in && before == "with" && (kind == kitchen.Bench || name == "ring") {
+		if !in && (!bare || outOf[before] || onlyWithIn[name] && !r.alone(i,
+			n)) || in && before == "with" && (kind == kitchen.Bench || name == "ring") {
 			continue
 		}
 		if in && kind == "" {
@@ -155,7 +150,7 @@ func (r *reader) heatBefore(i int) (w warmth, n, at int) {
 
 var (
 	taking   = pattern("taking {n}")
-	heatNext = pattern("[at|to|set to|set at|preheated to|heated to|on|,|,at] {deg}")
+	heatNext = pattern("[at|to|set to|set at|preheated to|heated to|on|,] {deg}")
 )
 
 // book gives a step equipment, with the heat that stands behind it or in front of it.
@@ -231,9 +226,7 @@ func (r *reader) heatOf(e *kitchen.EquipmentNeed) {
 	r.saw(message.Of("line.on-at", "equipment", name, "celsius", low))
 }
 
-var (
-	atHeat = pattern("(at|set to|set at) {deg}")
-)
+var atHeat = pattern("(at|set to|set at) {deg}")
 
 // looseHeat takes a heat that stands apart from what it is the heat of: "roast at 180 for 20 min", "45 min, 180 °C".
 func (r *reader) looseHeat() {
@@ -269,10 +262,6 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		r.late(s.Equipment)
 		return
 	}
-	if s.Equipment != nil {
-		r.late(s.Equipment)
-		return
-	}
 	on := d.on
 	if verb == "toast" && r.hasWord("bread", "brioche", "sourdough", "bun", "buns", "slices", "toasts", "crumpet", "muffin", "bagel", "baguette") {
 		on = kitchen.Salamander
@@ -295,11 +284,16 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	r.assume(message.Of("line.assumed-by", "what", message.Of("line.on", "equipment", name), "by", strings.ReplaceAll(verb, "-", " ")),
 		"without equipment")
 	if r.heat != nil {
-		r.take(r.heatFrom, r.heatTo)
-		if r.is(r.heatTo, "fan") {
-			r.take(r.heatTo, r.heatTo+1)
-		}
+		r.takeHeat()
 		r.heatOf(e)
+	}
+}
+
+// takeHeat takes the tokens of the heat that was found apart, with the fan that it is said for.
+func (r *reader) takeHeat() {
+	r.take(r.heatFrom, r.heatTo)
+	if r.is(r.heatTo, "fan") {
+		r.take(r.heatTo, r.heatTo+1)
 	}
 }
 
@@ -325,10 +319,7 @@ func (r *reader) late(e *kitchen.EquipmentNeed) {
 		return
 	}
 	if r.looseHeat(); r.heat != nil {
-		r.take(r.heatFrom, r.heatTo)
-		if r.is(r.heatTo, "fan") {
-			r.take(r.heatTo, r.heatTo+1)
-		}
+		r.takeHeat()
 		e.SetpointToC = nil
 		r.heatOf(e)
 	}

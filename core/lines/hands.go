@@ -17,13 +17,15 @@ func handsEnds(r *reader, s *kitchen.Step, f *found) {
 	r.saw(message.Of("line.ends", "in", message.Length(s.Ends.InS), "out", message.Length(s.Ends.OutS)))
 }
 
-// touchWords are what is done inside a step, in the forms in which a line says it.
-var touchWords = map[string]string{"turn": "turn", "turning": "turn", "turned": "turn", "flip": "turn", "flipping": "turn",
-	"baste": "baste", "basting": "baste",
-	"stir": "stir", "stirring": "stir", "skim": "skim", "skimming": "skim", "toss": "toss", "tossing": "toss", "shake": "shake", "shaking": "shake",
-	"rotate": "rotate", "rotating": "rotate", "brush": "brush", "brushing": "brush", "spin": "turn", "add": "", "glaze": "glaze", "glazing": "glaze",
-	"pour": "", "drain": "", "top": "", "move": "", "whisk": "whisk", "whisking": "whisk", "spray": "", "look": "look", "check": "check",
-	"lid": "", "cover": ""}
+// machines do it by themselves while somebody stands by: an eye on it.
+var machines = []kitchen.EquipmentKind{kitchen.Mixer, kitchen.Churn}
+
+// byItself is where something goes by itself.
+var byItself = []kitchen.EquipmentKind{kitchen.Oven, kitchen.WaterBath, kitchen.Steamer, kitchen.Holding, kitchen.Fridge, kitchen.Freezer,
+	kitchen.BlastChiller, kitchen.Dehydrator}
+
+// watchedOver is where something wants an eye, whatever is done.
+var watchedOver = []kitchen.EquipmentKind{kitchen.Burner, kitchen.Plancha, kitchen.Grill, kitchen.Fryer, kitchen.Salamander}
 
 // usualTouch is how long something done inside a step takes the hands, where nobody said: common practice, no source.
 const usualTouch = 10
@@ -201,7 +203,7 @@ func (r *reader) nominal(i int) bool {
 	if begins && !r.is(i+1, "side") {
 		return false
 	}
-	if things2[r.tokens[i].text] {
+	if thingsToo[r.tokens[i].text] {
 		return true
 	}
 	before := r.at(i - 1)

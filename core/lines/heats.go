@@ -8,10 +8,6 @@ import (
 
 // Temperatures as they are spoken.
 
-var heatUnits = map[string]bool{"°": true, "º": true, "degree": true, "degrees": true, "deg": true, "c": true, "f": true, "celsius": true,
-	"fahrenheit": true,
-	"centigrade": true, "℃": true, "℉": true}
-
 // warmth is a temperature or a range of them, °C, with the words in which it was said where these were not °C.
 type warmth struct {
 	low, high float64

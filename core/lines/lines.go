@@ -74,10 +74,11 @@ func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Re
 	text = strings.ToValidUTF8(text, "")
 	// What comes after what is only known when every step has its name, and a name ends where it says what it comes after: the first time
 	// every word behind after may be a step, then those that are, and last those that are still.
-	p := &parser{known: k.withSteps(nil), was: &c}
+	before := linesOf(&c)
+	p := &parser{known: k.withSteps(nil), was: before}
 	p.all(text)
 	for range 2 {
-		p = &parser{known: k.withSteps(p.out.Steps), was: &c}
+		p = &parser{known: k.withSteps(p.out.Steps), was: before}
 		p.all(text)
 	}
 	out := c
@@ -85,17 +86,35 @@ func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Re
 	return out, p.readings
 }
 
+// formerly is a component as it was before its lines were typed, and how it was written: a line that nobody touched is what it was.
+type formerly struct {
+	*kitchen.Component
+	steps map[string][]int
+	waits map[string]kitchen.Wait
+}
+
+func linesOf(c *kitchen.Component) *formerly {
+	was := &formerly{c, map[string][]int{}, map[string]kitchen.Wait{wait(c.Hold): c.Hold}}
+	for i := range c.Steps {
+		said := step(c, i)
+		was.steps[said] = append(was.steps[said], i)
+		for _, a := range c.Steps[i].After {
+			was.waits[wait(a.Wait)] = a.Wait
+		}
+	}
+	return was
+}
+
 // parser reads the lines of one component.
 type parser struct {
 	known    *Known
-	was      *kitchen.Component // as it was before
+	was      *formerly
 	out      kitchen.Component
 	readings []Reading
 	phase    kitchen.Phase
 	pending  []pendingWait
 	ids      map[string]int
-	same     map[string][]int // the steps of each line of c as it was
-	waits    map[string]kitchen.Wait
+	taken    map[string]int // how many steps of each line as it was are there again
 }
 
 // pendingWait is a wait until the step that it leads to is known; after is the step that it follows, where the line says so.
@@ -105,16 +124,8 @@ type pendingWait struct {
 }
 
 func (p *parser) all(text string) {
-	p.phase, p.ids, p.same, p.waits = kitchen.Ahead, map[string]int{}, map[string][]int{}, map[string]kitchen.Wait{}
+	p.phase, p.ids, p.taken = kitchen.Ahead, map[string]int{}, map[string]int{}
 	p.out.Steps, p.readings = []kitchen.Step{}, []Reading{}
-	for i := range p.was.Steps {
-		said := step(p.was, i)
-		p.same[said] = append(p.same[said], i)
-		for _, a := range p.was.Steps[i].After {
-			p.waits[wait(a.Wait)] = a.Wait
-		}
-	}
-	p.waits[wait(p.was.Hold)] = p.was.Hold
 	for _, raw := range strings.Split(text, "\n") {
 		p.readings = append(p.readings, p.line(raw))
 	}
@@ -144,7 +155,7 @@ func (p *parser) line(raw string) Reading {
 		r.stepBehind()
 		w, after := r.wait()
 		r.restOfWait(&w)
-		if before, ok := p.waits[said]; ok {
+		if before, ok := p.was.waits[said]; ok {
 			w = before
 		}
 		p.pending = append(p.pending, pendingWait{after, w})
@@ -163,15 +174,15 @@ func (p *parser) line(raw string) Reading {
 func (p *parser) step(r *reader, said string) {
 	r.named()
 	tail := r.waitBehind()
-	s := r.step(p.was, p.phase)
+	s := r.step(p.was.Component, p.phase)
 	before := -1
-	if left := p.same[said]; len(left) > 0 { // nobody touched the line: it is what it was
-		i := left[0]
-		p.same[said] = left[1:]
+	if k := p.taken[said]; k < len(p.was.steps[said]) { // nobody touched the line: it is what it was
+		i := p.was.steps[said][k]
+		p.taken[said]++
 		before = i
 		after := s.After
 		s = (&kitchen.Component{Steps: p.was.Steps[i : i+1]}).Clone().Steps[0]
-		s.Phase, s.After = p.phase, after
+		s.Phase, s.After, s.Never = p.phase, after, nil // lines of their own say those
 	}
 	s.ID = p.id(s.Name, before)
 	p.after(r, &s)

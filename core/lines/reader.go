@@ -105,20 +105,6 @@ func (s span) times(n float64) span { return span{s.low * n, s.likely * n, s.hig
 // endsClause reports whether a clause ends before token i.
 func (l *line) endsClause(i int) bool { return i >= len(l.tokens) || l.tokens[i].kind == separator }
 
-// loose are words that stand between a name and what was understood, and belong to neither.
-var loose = map[string]bool{"for": true, "at": true, "and": true, "then": true, "in": true, "on": true, "into": true, "onto": true,
-	"with": true, "to": true,
-	"about": true, "around": true, "the": true, "a": true, "an": true, "of": true, "plus": true, "set": true, "heated": true,
-	"preheated": true, "first": true,
-	"from": true, "&": true, "or": true, "until": true, "till": true, "just": true, "over": true, "under": true, "when": true, "next": true,
-	"finally": true, "by": true,
-	"is": true, "after": true, "before": true}
-
-// tying are those that tie what was taken to what follows it, and are no part of that.
-var tying = map[string]bool{"for": true, "and": true, "then": true, "at": true, "about": true, "around": true, "plus": true, "or": true,
-	"of": true, "first": true,
-	"just": true, "&": true, "is": true, "next": true, "finally": true}
-
 // name is what nothing has taken: runs of words, with what only tied them to something taken left away.
 func (r *reader) name() string {
 	if r.start > 0 {
@@ -210,13 +196,6 @@ func (r *reader) left(from int) string {
 	return strings.Join(clauses, ", ")
 }
 
-// openWords are words in what nothing has taken that look like a time, a heat or a wait.
-var openWords = map[string]bool{"minute": true, "minutes": true, "mins": true, "min": true, "hour": true, "hours": true, "hr": true,
-	"hrs": true, "sec": true,
-	"secs": true, "second": false, "seconds": true, "overnight": true, "degrees": true, "degree": true, "°": true, "until": true,
-	"till": true, "wait": true,
-	"meanwhile": true}
-
 // leftOver marks what looks like a time, a heat, a number or a wait and was left in the name, and says what to write instead.
 func (r *reader) leftOver() {
 	for i := r.start; i < len(r.tokens); i++ {
@@ -233,9 +212,9 @@ func (r *reader) leftOver() {
 			r.doubt(message.Of("line.left-number", "text", r.around(i)))
 		case heatUnits[t.text] && len(t.text) > 2 || t.text == "°":
 			r.doubt(message.Of("line.left-heat", "text", r.around(i)))
-		case openWords[t.text] && (t.text == "until" || t.text == "till" || t.text == "wait" || t.text == "meanwhile"):
+		case waitWords[t.text]:
 			r.doubt(message.Of("line.left-wait", "text", r.around(i)))
-		case openWords[t.text]:
+		case timeWords[t.text]:
 			r.doubt(message.Of("line.left-time", "text", r.around(i)))
 		}
 	}

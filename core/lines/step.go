@@ -248,14 +248,6 @@ var pans = []phrase[*kitchen.Step]{
 	}),
 }
 
-// thingWords are what goes in and must come out again; common practice, no source.
-var thingWords = []string{"twine", "string", "skewer", "skewers", "stick", "sticks", "clove", "cloves", "bay", "bouquet", "muslin", "foil",
-	"paper", "cartouche", "weights",
-	"beans", "ring", "rings", "pin", "pins", "bag", "thyme", "rosemary", "garlic", "cinnamon", "anise", "bones", "bone", "peel", "vanilla",
-	"lid", "film", "cling"}
-
-func thing(w string) bool { return slices.Contains(thingWords, w) }
-
 // things are what goes in and must come out before the plate.
 var things = []phrase[*kitchen.Step]{
 	every("puts in {id}", func(r *reader, s *kitchen.Step, f *found) bool {
@@ -276,11 +268,11 @@ var things = []phrase[*kitchen.Step]{
 	}),
 	every("(stud|tie|wrap|truss|pin|skewer|cover|weigh) [it|them|the onion] (with|in|down with) [the] {id} [and {id:and}]", func(r *reader,
 		s *kitchen.Step, f *found) bool {
-		if !thing(f.text["id"]) {
+		if !thingWords[f.text["id"]] {
 			return false
 		}
 		for _, name := range []string{"id", "and"} {
-			if w := f.text[name]; w != "" && thing(w) {
+			if w := f.text[name]; w != "" && thingWords[w] {
 				s.PutsIn = append(s.PutsIn, w)
 				r.saw(message.Of("line.puts-in", "thing", w))
 			}
@@ -291,7 +283,7 @@ var things = []phrase[*kitchen.Step]{
 }
 
 func takesOut(r *reader, s *kitchen.Step, f *found) bool {
-	if !thing(f.text["id"]) || slices.Contains(s.TakesOut, f.text["id"]) {
+	if !thingWords[f.text["id"]] || slices.Contains(s.TakesOut, f.text["id"]) {
 		return false
 	}
 	s.TakesOut = append(s.TakesOut, f.text["id"])

@@ -7,21 +7,6 @@ import (
 
 // Lengths of time as they are spoken.
 
-// units of time in seconds.
-var units = map[string]float64{
-	"d": 86400, "day": 86400, "days": 86400,
-	"h": 3600, "hr": 3600, "hrs": 3600, "hour": 3600, "hours": 3600,
-	"m": 60, "min": 60, "mins": 60, "minute": 60, "minutes": 60, "'": 60, "’": 60, "′": 60,
-	"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "\"": 1, "″": 1,
-}
-
-// numberWords are numbers that are written out.
-var numberWords = map[string]float64{
-	"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12,
-	"fifteen": 15, "eighteen": 18, "twenty": 20, "twenty-five": 25, "thirty": 30, "thirty-five": 35, "forty": 40, "forty-five": 45,
-	"fifty": 50, "sixty": 60, "ninety": 90,
-}
-
 // span is a length of time in seconds, with what it may be.
 type span struct {
 	low, likely, high float64
@@ -247,11 +232,3 @@ func (l *line) endsBare(i int) bool {
 	t := l.at(i)
 	return t.kind == separator || t.kind == word && !t.glued && !heatUnits[t.text] && !amountUnits[t.text]
 }
-
-// amountUnits are words that make a number an amount, a size or a count, never a time or a heat.
-var amountUnits = map[string]bool{"g": true, "kg": true, "mg": true, "ml": true, "cl": true, "l": true, "dl": true, "litre": true,
-	"litres": true, "mm": true,
-	"cm": true, "portion": true, "portions": true, "pieces": true, "piece": true, "plates": true, "covers": true, "eggs": true,
-	"yolks": true, "leaves": true,
-	"cups": true, "cup": true, "tbsp": true, "tsp": true, "spoons": true, "times": true, "layers": true, "trays": true, "oz": true,
-	"lb": true, "bar": true}

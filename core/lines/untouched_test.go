@@ -97,6 +97,8 @@ func TestOutcomesComeBack(t *testing.T) {
 	require.Equal(t, []kitchen.Never{{What: "stir", Because: "it sticks"}}, s.Never)
 	again, _ := Parse(kitchen.Component{}, Format(&c))
 	require.Equal(t, c.Steps, again.Steps, Format(&c))
+	same, _ := Parse(c.Clone(), Format(&c))
+	require.Equal(t, c.Steps, same.Steps, "said once, however often it is saved")
 	_, readings = Parse(c, "fry 4 min\nnever stir")
 	require.Contains(t, readings[1].Unsure.Text, "say why")
 }

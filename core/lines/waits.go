@@ -9,6 +9,30 @@ import (
 
 // A wait out of a line: "rest 90 s, best 2 min, at most 4 min", "leave to cool 1 h", "keeps 2 h", "serve at once".
 
+// careSaid is what something needs while it waits; what is done stands in front of it.
+const careSaid = "for {t} every {t:every}"
+
+// care takes it; nil where nothing says what is done.
+func (r *reader) care(f *found) *kitchen.Care {
+	text, from := r.before(f.from)
+	if text == "" {
+		return nil
+	}
+	r.take(from, f.from)
+	c := &kitchen.Care{Say: text, Seconds: whole(f.length["t"].likely), EveryS: whole(f.length["every"].likely)}
+	r.saw(message.Of("line.care", "what", text, "long", message.Length(c.Seconds), "every", message.Length(c.EveryS)))
+	return c
+}
+
+// atMost takes the longest of a wait, the first that is said.
+func atMost(r *reader, w *kitchen.Wait, f *found) {
+	if w.Longest == nil {
+		s := whole(f.length["t"].high)
+		w.Longest = &s
+		r.saw(message.Of("line.at-most", "long", message.Length(s)))
+	}
+}
+
 var waits = []phrase[*kitchen.Wait]{
 	once("for each piece", func(r *reader, w *kitchen.Wait, _ *found) {
 		w.Each = true
@@ -29,15 +53,7 @@ var waits = []phrase[*kitchen.Wait]{
 		}
 		r.saw(message.Of("line.stretch", "long", message.Length(long)))
 	}),
-	once("for {t} every {t:every}", func(r *reader, w *kitchen.Wait, f *found) {
-		text, from := r.before(f.from)
-		if text == "" {
-			return
-		}
-		r.take(from, f.from)
-		w.Care = &kitchen.Care{Say: text, Seconds: whole(f.length["t"].likely), EveryS: whole(f.length["every"].likely)}
-		r.saw(message.Of("line.care", "what", text, "long", message.Length(w.Care.Seconds), "every", message.Length(w.Care.EveryS)))
-	}),
+	once(careSaid, func(r *reader, w *kitchen.Wait, f *found) { w.Care = r.care(f) }),
 	once("kept {text}", func(r *reader, w *kitchen.Wait, f *found) {
 		switch place := strings.ToLower(f.text["text"]); place {
 		case "hot", "warm", "chilled", "cold", "frozen", "dry":
@@ -48,35 +64,21 @@ var waits = []phrase[*kitchen.Wait]{
 			r.saw(message.Of("line.kept", "how", w.Kept))
 		}
 	}),
-	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|keeps for ever|no hurry)", func(r *reader,
-		w *kitchen.Wait, _ *found) {
+	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|no hurry)", func(r *reader, w *kitchen.Wait, _ *found) {
 		w.NoLimit = true
 		r.saw(message.Of("line.no-limit"))
 	}),
-	once("(at once|straight away|straight to the plate|immediately|right away|without delay|no waiting|à la minute)", func(r *reader,
+	once("(at once|straight (away|to the plate)|immediately|right away|without delay|no waiting|à la minute)", func(r *reader,
 		w *kitchen.Wait, _ *found) {
 		now := kitchen.AtOnceS
 		w.Longest = &now
 		r.saw(message.Of("line.at-once"))
 	}),
 	once("(at most|no longer than|not longer than|no more than|not more than|up to|within|for up to|may wait|can wait|will wait|"+
-		"may stand|can stand|will stand|may rest|"+
-		"can rest|may hold|can hold|will hold|holds|holds for|keeps|keeps for|will keep|good for|max|maximum|may wait for|will hold for|will keep for|can wait for|"+
-		"may wait up to|keeps up to|holds up to|use within|serve within) {t}",
-		func(r *reader, w *kitchen.Wait, f *found) {
-			if w.Longest == nil {
-				s := whole(f.length["t"].high)
-				w.Longest = &s
-				r.saw(message.Of("line.at-most", "long", message.Length(s)))
-			}
-		}),
-	once("{t} (at most|max|maximum|tops|at the most)", func(r *reader, w *kitchen.Wait, f *found) {
-		if w.Longest == nil {
-			s := whole(f.length["t"].high)
-			w.Longest = &s
-			r.saw(message.Of("line.at-most", "long", message.Length(s)))
-		}
-	}),
+		"may stand|can stand|will stand|may rest|can rest|may hold|can hold|will hold|holds|holds for|keeps|keeps for|will keep|"+
+		"good for|max|maximum|may wait for|will hold for|will keep for|can wait for|may wait up to|keeps up to|holds up to|use within|"+
+		"serve within) {t}", atMost),
+	once("{t} (at most|max|maximum|tops|at the most)", atMost),
 	once("(best|ideally|better) [within|for|after] {t}", func(r *reader, w *kitchen.Wait, f *found) {
 		s := whole(f.length["t"].likely)
 		w.Best = &s
@@ -129,9 +131,11 @@ func (r *reader) free(i int) (kitchen.EquipmentKind, string, int) {
 	return all.namedAt(i)
 }
 
+var afterStep = pattern("after {id}")
+
 // wait reads a line that is one.
 func (r *reader) wait() (w kitchen.Wait, after string) {
-	if f, ok := r.last(pattern("after {id}")); ok {
+	if f, ok := r.last(afterStep); ok {
 		if id, known := r.known.step(f.text["id"]); known {
 			after = id
 			r.saw(message.Of("line.after", "step", id))
@@ -216,9 +220,6 @@ func (r *reader) warmthAt(i int) bool {
 	return n > 0
 }
 
-// endsWait are verbs of waiting that say when it is over too: cool, set.
-var endsWait = map[string]bool{"cool": true, "chill": true, "set": true, "dry": true, "freeze": true}
-
 // waitsIn says where something waits: the fridge and the freezer are places that nobody has to find room in, unless so much room is said or
 // how hot; all else is taken all the while.
 func (r *reader) waitsIn(w *kitchen.Wait, e *kitchen.EquipmentNeed) {
@@ -265,7 +266,7 @@ func (r *reader) heldAt(w *kitchen.Wait) {
 	default:
 		return
 	}
-	r.take(r.heatFrom, r.heatTo)
+	r.takeHeat()
 }
 
 // needsEnd gives a wait that takes equipment all the while an end where none was said: as assumed, since nobody else could have the place.
@@ -274,25 +275,6 @@ func (r *reader) needsEnd(w *kitchen.Wait) {
 	w.Longest = &most
 	r.assume(message.Of("line.at-most", "long", message.Length(most)))
 }
-
-// keptWords are how something is kept while it waits.
-var keptWords = map[string]bool{"covered": true, "uncovered": true, "cover": true, "under": true, "foil": true, "cloth": true,
-	"loosely": true, "lid": true, "rack": true,
-	"liquor": true, "its": true, "in": true, "on": true, "a": true, "the": true, "damp": true, "film": true, "with": true, "and": true,
-	"skin": true, "side": true,
-	"up": true, "down": true, "tray": true, "wrapped": true, "sealed": true, "juices": true, "brine": true, "marinade": true, "water": true,
-	"ice": true, "over": true,
-	"paper": true, "somewhere": true, "airtight": true, "an": true, "bath": true, "oil": true, "box": true, "bag": true}
-
-// fillers are words of a wait that add nothing.
-var fillers = map[string]bool{"rest": true, "wait": true, "hold": true, "keep": true, "keeps": true, "holds": true, "stand": true,
-	"leave": true, "let": true, "it": true,
-	"them": true, "for": true, "allow": true, "to": true, "serve": true, "then": true, "and": true, "the": true, "cool": true,
-	"chill": true, "set": true,
-	"best": true, "at": true, "least": true, "in": true, "on": true, "use": true, "may": true, "can": true, "will": true, "but": true,
-	"a": true, "all": true, "of": true,
-	"relax": true, "this": true, "well": true, "again": true, "about": true, "before": true, "minimum": true, "maximum": true,
-	"completely": true, "serving": true, "carving": true, "slicing": true, "plating": true, "is": true, "down": true}
 
 // object takes what is said to wait, right behind the verb: rest the meat, cool the stock. It is the component itself.
 func (r *reader) object() {
@@ -322,11 +304,20 @@ func (r *reader) howKept(from, to int) bool {
 		return false
 	}
 	for i := from; i < to; i++ {
-		if r.tokens[i].kind != word || openWords[r.tokens[i].text] {
+		if r.tokens[i].kind != word || timeWords[r.tokens[i].text] || waitWords[r.tokens[i].text] {
 			return false
 		}
 	}
 	return true
+}
+
+// keptToo adds tokens to how something is kept.
+func (r *reader) keptToo(w *kitchen.Wait, from, to int) {
+	if w.Kept != "" {
+		w.Kept += " and "
+	}
+	w.Kept += strings.ToLower(r.said(from, to))
+	r.saw(message.Of("line.kept", "how", w.Kept))
 }
 
 // restOfWait takes how something is kept out of what is left, and marks what is not understood.
@@ -355,17 +346,9 @@ func (r *reader) restOfWait(w *kitchen.Wait) {
 			for end > from && loose[r.tokens[end-1].text] {
 				end--
 			}
-			if w.Kept != "" {
-				w.Kept += " and "
-			}
-			w.Kept += strings.ToLower(r.said(from, end))
-			r.saw(message.Of("line.kept", "how", w.Kept))
+			r.keptToo(w, from, end)
 		case r.howKept(i, to):
-			if w.Kept != "" {
-				w.Kept += " and "
-			}
-			w.Kept += strings.ToLower(r.said(i, to))
-			r.saw(message.Of("line.kept", "how", w.Kept))
+			r.keptToo(w, i, to)
 		case !all:
 			r.doubt(message.Of("line.not-understood", "text", r.said(i, to)))
 		}
@@ -378,15 +361,7 @@ const usualPot = 7200
 
 var pots = []phrase[*kitchen.Pot]{
 	once("standing pot", func(*reader, *kitchen.Pot, *found) {}),
-	once("for {t} every {t:every}", func(r *reader, p *kitchen.Pot, f *found) {
-		text, from := r.before(f.from)
-		if text == "" {
-			return
-		}
-		r.take(from, f.from)
-		p.TopUp = &kitchen.Care{Say: text, Seconds: whole(f.length["t"].likely), EveryS: whole(f.length["every"].likely)}
-		r.saw(message.Of("line.care", "what", text, "long", message.Length(p.TopUp.Seconds), "every", message.Length(p.TopUp.EveryS)))
-	}),
+	once(careSaid, func(r *reader, p *kitchen.Pot, f *found) { p.TopUp = r.care(f) }),
 	once("good for {t}", func(_ *reader, p *kitchen.Pot, f *found) { p.HoldsS = whole(f.length["t"].likely) }),
 }
 

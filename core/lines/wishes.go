@@ -9,13 +9,6 @@ import (
 
 // Guests' wishes and sizes: "well done 2 min more", "5 more for well done", "small 4, medium 5, large 6 to 7 min".
 
-// wishWords may stand in a wish's name.
-var wishWords = map[string]bool{"well": true, "done": true, "rare": true, "medium": true, "blue": true, "pink": true, "large": true,
-	"small": true, "thin": true,
-	"thick": true, "extra": true, "very": true, "crisp": true, "soft": true, "hard": true, "runny": true, "firm": true, "big": true,
-	"little": true, "through": true,
-	"over": true, "easy": true}
-
 var wishes = []phrase[*kitchen.Step]{
 	every("{t} (more|less|longer) (for {text} but for {n} at the ends|for {text})", func(r *reader, s *kitchen.Step, f *found) bool {
 		return r.wish(s, f.text["text"], whole(f.length["t"].likely), r.tokensSay(f, "less"), whole(f.number["n"]))
