@@ -3,6 +3,7 @@ package advise
 import (
 	"cmp"
 	"fmt"
+	"iter"
 	"slices"
 	"strings"
 	"time"
@@ -152,24 +153,19 @@ func causeJoin(t expand.FireTrouble) string {
 // helpers lends those whose own hands are least taken to the sections that keep others.
 func (p *proposals) helpers() {
 	var tried []kitchen.Helper
-	for _, t := range p.plan.Trouble {
-		if len(tried) == mostHelpers {
-			return
-		}
-		if t.Cause == nil || !t.Cause.Resource.IsPerson() {
+	for cause := range p.keptByPeople() {
+		section := p.evening.SectionOf(cause.Task)
+		if section == "" || !p.mayBeHelped(cause.Task) {
 			continue
 		}
-		section := p.evening.SectionOf(t.Cause.Task)
-		if section == "" || !p.mayBeHelped(t.Cause.Task) {
-			continue
-		}
-		from, to := t.Cause.Until.Add(-20*time.Minute), t.Cause.Until.Add(20*time.Minute)
-		who, busy := p.leastBusy(section, from, to)
+		who, busy := p.leastBusy(section, cause.Until)
 		h := kitchen.Helper{Person: who, Section: section}
 		if who == "" || slices.Contains(tried, h) {
 			continue
 		}
-		tried = append(tried, h)
+		if tried = append(tried, h); len(tried) > mostHelpers {
+			return
+		}
 		person, _ := p.book.Person(who)
 		place, _ := p.book.Section(section)
 		p.add("helper:"+who+":"+section, message.Of("mend.helper", "who", person.Name, "section", place.Name),
@@ -178,9 +174,23 @@ func (p *proposals) helpers() {
 	}
 }
 
-// leastBusy is the person of another section whose hands are free most in a stretch of
-// time, and for how many seconds they are taken in it.
-func (p *proposals) leastBusy(section string, from, to time.Time) (who string, busy int64) {
+// keptByPeople are the causes of what is late that are somebody's hands.
+func (p *proposals) keptByPeople() iter.Seq[*expand.Cause] {
+	return func(yield func(*expand.Cause) bool) {
+		for _, t := range p.plan.Trouble {
+			if t.Cause != nil && t.Cause.Resource.IsPerson() && !yield(t.Cause) {
+				return
+			}
+		}
+	}
+}
+
+// around is how long before and after an instant somebody's hands are looked at.
+const around = 20 * time.Minute
+
+// leastBusy is the person of another section whose hands are free most around an instant, and for how many seconds they are taken then.
+func (p *proposals) leastBusy(section string, at time.Time) (who string, busy int64) {
+	from, to := at.Add(-around), at.Add(around)
 	for _, x := range p.book.People() {
 		if slices.Contains(x.Sections, section) || slices.Contains(p.service.Helpers, kitchen.Helper{Person: x.ID, Section: section}) ||
 			x.Away(from) {

@@ -6,7 +6,6 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"time"
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
@@ -63,19 +62,19 @@ func (p *proposals) mayBeHelped(task string) bool {
 }
 
 func (p *proposals) said(w kitchen.Way) bool {
-	return slices.ContainsFunc(p.service.Ways, func(x kitchen.Way) bool {
-		return x.Component == w.Component && x.Step == w.Step && x.Person == w.Person && (x.HeatC != nil) == (w.HeatC != nil) &&
-			x.Ahead == w.Ahead && x.Stretch == w.Stretch
-	})
+	return slices.ContainsFunc(p.service.Ways, func(x kitchen.Way) bool { return sameWay(x, w) })
+}
+
+// sameWay reports whether two ways change the same thing of the same step.
+func sameWay(a, b kitchen.Way) bool {
+	return a.Component == b.Component && a.Step == b.Step && a.Person == b.Person && (a.HeatC != nil) == (b.HeatC != nil) && a.Ahead == b.Ahead &&
+		a.Stretch == b.Stretch
 }
 
 func (p *proposals) way(id string, what, costs message.Message, price int64, ways ...kitchen.Way) {
 	p.add(id, what, costs, price, func(s *kitchen.Service) {
 		for _, w := range ways {
-			s.Ways = slices.DeleteFunc(s.Ways, func(x kitchen.Way) bool {
-				return x.Component == w.Component && x.Step == w.Step && (x.HeatC != nil) == (w.HeatC != nil) && x.Ahead == w.Ahead &&
-					x.Stretch == w.Stretch && x.Person == w.Person
-			})
+			s.Ways = slices.DeleteFunc(s.Ways, func(x kitchen.Way) bool { return sameWay(x, w) })
 			s.Ways = append(s.Ways, w)
 		}
 	})
@@ -84,23 +83,19 @@ func (p *proposals) way(id string, what, costs message.Message, price int64, way
 // otherHands asks somebody else for the very step that keeps others, where it may be done by others.
 func (p *proposals) otherHands() {
 	var tried []kitchen.Way
-	for _, t := range p.plan.Trouble {
-		if len(tried) == mostHands {
-			return
-		}
-		if t.Cause == nil || !t.Cause.Resource.IsPerson() {
-			continue
-		}
-		c, s := p.stepOf(t.Cause.Task)
+	for cause := range p.keptByPeople() {
+		c, s := p.stepOf(cause.Task)
 		if c == nil || s.May != kitchen.MayUnsaid {
 			continue
 		}
-		who, busy := p.leastBusy(c.SectionOf(s), t.Cause.Until.Add(-20*time.Minute), t.Cause.Until.Add(20*time.Minute))
+		who, busy := p.leastBusy(c.SectionOf(s), cause.Until)
 		w := kitchen.Way{Component: c.ID, Step: s.ID, Person: who}
 		if who == "" || p.said(w) || slices.Contains(tried, w) {
 			continue
 		}
-		tried = append(tried, w)
+		if tried = append(tried, w); len(tried) > mostHands {
+			return
+		}
 		person, _ := p.book.Person(who)
 		p.way("hands-for:"+c.ID+":"+s.ID+":"+who, message.Of("mend.other-hands", "who", person.Name, "step", strings.ToLower(s.Name), "what", c.Name),
 			message.Of("mend.helper-costs", "who", person.Name, "work", message.Minutes(busy)), priceOfOtherHands, w)

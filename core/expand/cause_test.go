@@ -109,20 +109,7 @@ func TestWithMoreOfTheNamedCauseItIsLessLate(t *testing.T) {
 	rng := rand.New(rand.NewPCG(7, 19))
 	checked, helped := 0, 0
 	for range 80 {
-		var cs []kitchen.Component
-		var es []kitchen.Element
-		for k := range 1 + rng.IntN(2) {
-			id := string(rune('x' + k))
-			s := pick("s", kitchen.Both, 60+rng.IntN(300))
-			if rng.IntN(2) == 0 {
-				s = inOven(pick("s", kitchen.None, 60+rng.IntN(400)), []float64{180, 220}[rng.IntN(2)])
-				s.Ends = kitchen.Ends{InS: 10 + rng.IntN(20), OutS: 10}
-				s.Equipment.Units = 2
-			}
-			cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)], Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))},
-				Steps: []kitchen.Step{s}})
-			es = append(es, kitchen.Element{Component: id, Seconds: 5 + rng.IntN(20)})
-		}
+		cs, es := drawnCauses(rng, true)
 		draw := func() kitchen.Data {
 			return served(cs, es, table("a", 1, 19*60), table("b", 1, 19*60+2))
 		}

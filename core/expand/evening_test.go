@@ -261,25 +261,32 @@ func TestTheHeatOfTheOvenIsACause(t *testing.T) {
 		p.Trouble[0].Why.Text)
 }
 
+// drawnCauses draws one or two components, each by hand or in an oven at one of two heats; with hands at its ends or not.
+func drawnCauses(rng *rand.Rand, ends bool) (cs []kitchen.Component, es []kitchen.Element) {
+	for k := range 1 + rng.IntN(2) {
+		id := string(rune('x' + k))
+		s := pick("s", kitchen.Both, 60+rng.IntN(300))
+		if rng.IntN(2) == 0 {
+			s = inOven(pick("s", kitchen.None, 60+rng.IntN(400)), []float64{180, 220}[rng.IntN(2)])
+			if ends {
+				s.Ends = kitchen.Ends{InS: 10 + rng.IntN(20), OutS: 10}
+			}
+			s.Equipment.Units = 2
+		}
+		cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)], Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))},
+			Steps: []kitchen.Step{s}})
+		es = append(es, kitchen.Element{Component: id, Seconds: 5 + rng.IntN(20)})
+	}
+	return cs, es
+}
+
 // What is named as the cause is one: without the table that is named, the others are less
 // late. Small evenings drawn at random, each solved to proof with and without it.
 func TestWithoutTheNamedCauseItIsLessLate(t *testing.T) {
 	rng := rand.New(rand.NewPCG(11, 3))
 	checked := 0
 	for range 60 {
-		var cs []kitchen.Component
-		var es []kitchen.Element
-		for k := range 1 + rng.IntN(2) {
-			id := string(rune('x' + k))
-			s := pick("s", kitchen.Both, 60+rng.IntN(300))
-			if rng.IntN(2) == 0 {
-				s = inOven(pick("s", kitchen.None, 60+rng.IntN(400)), []float64{180, 220}[rng.IntN(2)])
-				s.Equipment.Units = 2
-			}
-			cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)],
-				Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))}, Steps: []kitchen.Step{s}})
-			es = append(es, kitchen.Element{Component: id, Seconds: 5 + rng.IntN(20)})
-		}
+		cs, es := drawnCauses(rng, false)
 		d := served(cs, es, table("a", 1, 19*60), table("b", 1, 19*60+rng.IntN(4)), table("c", 1, 19*60+rng.IntN(6)))
 		_, s, p := evening(t, d, false)
 		if s.Status != workload.Optimal {

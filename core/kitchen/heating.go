@@ -143,8 +143,8 @@ func (b *Book) Heating(s *Step) *Heating {
 		}
 	}
 	mm, c := math.Round(p.Thickness()), p.MediumC
-	out.Said = message.Of("heat.said", "what", shapeSaid(p.Shape), "food", string(p.Food), "mm", mm, "start", p.StartC, "medium",
-		mediumSaid(p.Medium),
+	out.Said = message.Of("heat.said", "what", shapesSaid[p.Shape], "food", string(p.Food), "mm", mm, "start", p.StartC, "medium",
+		mediaSaid[p.Medium],
 		"celsius", c, "target", p.TargetC)
 	if s.Piece.Observed > 0 {
 		out.Said = message.Of("heat.said-observed", "said", out.Said, "factor", math.Round(f*100)/100, "observed", s.Piece.Observed)
@@ -173,45 +173,15 @@ func NotComputed(err error) message.Message {
 	}
 }
 
-func shapeSaid(s heat.Shape) message.Message {
-	switch s {
-	case heat.Cylinder:
-		return message.Of("heat.cylinder")
-	case heat.Sphere:
-		return message.Of("heat.sphere")
-	case heat.Ellipsoid:
-		return message.Of("heat.ellipsoid")
-	default:
-		return message.Of("heat.slab")
-	}
-}
-
-func mediumSaid(m heat.Medium) message.Message {
-	switch m {
-	case heat.Bath:
-		return message.Of("heat.in-bath")
-	case heat.Oven:
-		return message.Of("heat.in-still-oven")
-	case heat.FanOven:
-		return message.Of("heat.in-fan-oven")
-	case heat.Steam:
-		return message.Of("heat.in-steam")
-	case heat.Pan:
-		return message.Of("heat.in-pan")
-	case heat.Fat:
-		return message.Of("heat.in-fat")
-	case heat.Boiling:
-		return message.Of("heat.in-water")
-	case heat.Grill:
-		return message.Of("heat.on-grill")
-	case heat.Chiller:
-		return message.Of("heat.in-chiller")
-	case heat.Cupboard:
-		return message.Of("heat.in-cupboard")
-	default:
-		return message.Of("heat.in-fridge")
-	}
-}
+// shapesSaid and mediaSaid are a piece's shape and what it is heated in, in words.
+var (
+	shapesSaid = map[heat.Shape]message.Message{heat.Slab: message.Of("heat.slab"), heat.Cylinder: message.Of("heat.cylinder"),
+		heat.Sphere: message.Of("heat.sphere"), heat.Ellipsoid: message.Of("heat.ellipsoid")}
+	mediaSaid = map[heat.Medium]message.Message{heat.Fridge: message.Of("heat.in-fridge"), heat.Bath: message.Of("heat.in-bath"),
+		heat.Oven: message.Of("heat.in-still-oven"), heat.FanOven: message.Of("heat.in-fan-oven"), heat.Steam: message.Of("heat.in-steam"),
+		heat.Pan: message.Of("heat.in-pan"), heat.Fat: message.Of("heat.in-fat"), heat.Boiling: message.Of("heat.in-water"),
+		heat.Grill: message.Of("heat.on-grill"), heat.Chiller: message.Of("heat.in-chiller"), heat.Cupboard: message.Of("heat.in-cupboard")}
+)
 
 // SetTimes sets the times that follow from sizes: of each step with a piece whose time was not typed, and of its guests' wishes with a
 // core or a size of their own. A time that was changed beside the same piece was typed. What cannot be computed stays as it is.
