@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Drop } from "../../ui/Button";
 import { Check, Select } from "../../ui/fields";
 import { TimeField } from "../../ui/understood";
 
@@ -63,9 +63,7 @@ export function Beside({
               onSave={(v) => one({ shortest: v ?? 0 })}
             />
             <TimeField label={text.work.atMost} value={a.longest} onSave={(v) => one({ longest: v })} />
-            <Button look="outline-danger" onClick={() => set(all.filter((_, k) => k !== i))}>
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => set(all.filter((_, k) => k !== i))} />
           </span>
         );
       })}

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 import { Chips, Fold, NumberField, Select, TextField } from "../../ui/fields";
 import { MaybeClockField } from "../../ui/understood";
 import { TimeField } from "../../ui/understood";
@@ -125,17 +125,14 @@ export function Makings({
                     onSave={(v) => put({ ...g, thaw_h: v > 0 ? v : undefined })}
                   />
                 )}
-                <Button
-                  look="outline-danger"
+                <Drop
                   onClick={() =>
                     set(
                       "ingredients",
                       c.ingredients.filter((_, k) => k !== i),
                     )
                   }
-                >
-                  {text.chain.drop}
-                </Button>
+                />
               </div>
               <Chips
                 label={text.makings.allergens}
@@ -203,17 +200,14 @@ export function Makings({
                 )
               }
             />
-            <Button
-              look="outline-danger"
+            <Drop
               onClick={() =>
                 set(
                   "uses",
                   c.uses.filter((_, k) => k !== i),
                 )
               }
-            >
-              {text.chain.drop}
-            </Button>
+            />
           </div>
         ))}
         {c.by_products.map((b, i) => (
@@ -239,17 +233,14 @@ export function Makings({
                 )
               }
             />
-            <Button
-              look="outline-danger"
+            <Drop
               onClick={() =>
                 set(
                   "by_products",
                   c.by_products.filter((_, k) => k !== i),
                 )
               }
-            >
-              {text.chain.drop}
-            </Button>
+            />
           </div>
         ))}
         {other.length > 0 && (

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Check, Select, TextField } from "../../ui/fields";
+import { EquipmentSelect } from "../../ui/EquipmentSelect";
+import { Check, TextField } from "../../ui/fields";
 import { SecondsField, TimeField } from "../../ui/understood";
 
 type PotOf = Schemas["Pot"];
@@ -31,16 +32,11 @@ export function Pot({
             value={p.holds_s}
             onSave={(v) => onSave({ ...p, holds_s: v ?? p.holds_s })}
           />
-          <Select
+          <EquipmentSelect
             label={text.work.stands}
-            value={p.in?.kind ?? ""}
-            options={[
-              ["", text.chain.noEquipment] as const,
-              ...kinds.map((k) => [k, k.replace("-", " ")] as const),
-            ]}
-            onSave={(kind) =>
-              onSave({ ...p, in: kind === "" ? undefined : { kind, units: p.in?.units ?? 1 } })
-            }
+            kind={p.in?.kind}
+            kinds={kinds}
+            onSave={(kind) => onSave({ ...p, in: kind ? { kind, units: p.in?.units ?? 1 } : undefined })}
           />
           <TextField
             label={text.work.care}

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { checkWords, neverWords } from "../../ui/checks";
 import { Button } from "../../ui/Button";
+import { EquipmentSelect } from "../../ui/EquipmentSelect";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
 import { Beside, besideOf } from "./Beside";
@@ -13,7 +14,6 @@ import { HeatingLine, StepPiece } from "./StepPiece";
 import { StepWishes } from "./StepWishes";
 
 type Step = Schemas["Step"];
-type Kind = string;
 
 const hands = [
   ["both", text.editor.both],
@@ -64,8 +64,6 @@ export function StepCard({
   };
   const fixed = (k: "low" | "high", v: number | undefined) =>
     onSave({ ...s, time: { ...s.time, fixed: { ...s.time.fixed, [k]: v ?? s.time.fixed.likely } } });
-  const setKind = (kind: Kind) =>
-    onSave({ ...s, equipment: kind === "" ? undefined : { kind, units: s.equipment?.units ?? 1 } });
   return (
     <div className={`link ${s.hands}`}>
       <div className="fields">
@@ -84,14 +82,13 @@ export function StepCard({
             )
           }
         />
-        <Select
+        <EquipmentSelect
           label={text.chain.equipment}
-          value={s.equipment?.kind ?? ""}
-          options={[
-            ["", text.chain.noEquipment] as const,
-            ...kinds.map((k) => [k, k.replace("-", " ")] as const),
-          ]}
-          onSave={setKind}
+          kind={s.equipment?.kind}
+          kinds={kinds}
+          onSave={(kind) =>
+            onSave({ ...s, equipment: kind ? { kind, units: s.equipment?.units ?? 1 } : undefined })
+          }
         />
         {s.equipment && (
           <DegreesField

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 import { Select, TextField } from "../../ui/fields";
 import { DegreesField, SecondsField } from "../../ui/understood";
 
@@ -58,12 +58,7 @@ export function StepChecks({ step: s, onSave }: { step: Step; onSave: (s: Step) 
               value={k.too_far ?? ""}
               onSave={(v) => set({ ...k, too_far: v || undefined })}
             />
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, checks: s.checks.filter((_, j) => j !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, checks: s.checks.filter((_, j) => j !== i) })} />
           </span>
         );
       })}
@@ -81,9 +76,7 @@ export function StepChecks({ step: s, onSave }: { step: Step; onSave: (s: Step) 
               never((s.never ?? []).map((x, j) => (j === i ? { ...n, because: v || undefined } : x)))
             }
           />
-          <Button look="outline-danger" onClick={() => never((s.never ?? []).filter((_, j) => j !== i))}>
-            {text.chain.drop}
-          </Button>
+          <Drop onClick={() => never((s.never ?? []).filter((_, j) => j !== i))} />
         </span>
       ))}
       <Button onClick={() => onSave({ ...s, checks: [...s.checks, { kind: "look", say: "" }] })}>

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 import { Check, Select, TextField } from "../../ui/fields";
 import { SecondsField, TimeField } from "../../ui/understood";
 
@@ -83,9 +83,7 @@ export function StepHands({
                       onSave={(v) => one({ at_s: v ?? t.at_s })}
                     />
                   )}
-                  <Button look="outline-danger" onClick={() => set(touches.filter((_, j) => j !== i))}>
-                    {text.chain.drop}
-                  </Button>
+                  <Drop onClick={() => set(touches.filter((_, j) => j !== i))} />
                 </span>
               );
             })}

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 import { NumberField, TextField } from "../../ui/fields";
 import { DegreesField } from "../../ui/understood";
 
@@ -42,12 +42,7 @@ export function StepWishes({ step: s, onSave }: { step: Step; onSave: (s: Step) 
               value={d.ends}
               onSave={(v) => set({ ...d, ends: v > 0 ? Math.round(v) : undefined })}
             />
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, doneness: s.doneness.filter((_, j) => j !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, doneness: s.doneness.filter((_, j) => j !== i) })} />
           </span>
         );
       })}

@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Check, Select, TextField } from "../../ui/fields";
+import { EquipmentSelect } from "../../ui/EquipmentSelect";
+import { Check, TextField } from "../../ui/fields";
 import { DegreesField, SecondsField, TimeField } from "../../ui/understood";
 
 type Wait = Schemas["Wait"];
@@ -24,18 +25,15 @@ export function WaitMore({
       >
         {text.work.atOnce}
       </Button>
-      <Select
+      <EquipmentSelect
         label={text.work.takes}
-        value={w.in?.kind ?? ""}
-        options={[
-          ["", text.chain.noEquipment] as const,
-          ...kinds.map((k) => [k, k.replace("-", " ")] as const),
-        ]}
+        kind={w.in?.kind}
+        kinds={kinds}
         onSave={(kind) =>
           onSave({
             ...w,
-            in: kind === "" ? undefined : { ...w.in, kind, units: w.in?.units ?? 1 },
-            longest: kind === "" ? w.longest : (w.longest ?? Math.max(3600, 2 * w.shortest)),
+            in: kind ? { ...w.in, kind, units: w.in?.units ?? 1 } : undefined,
+            longest: kind ? (w.longest ?? Math.max(3600, 2 * w.shortest)) : w.longest,
             no_limit: undefined,
           })
         }
@@ -60,19 +58,16 @@ export function WaitMore({
         }
       />
       {w.stretch && (
-        <Select
+        <EquipmentSelect
           label={text.work.stretchIn}
-          value={w.stretch.in?.kind ?? ""}
-          options={[
-            ["", text.chain.noEquipment] as const,
-            ...kinds.map((k) => [k, k.replace("-", " ")] as const),
-          ]}
+          kind={w.stretch.in?.kind}
+          kinds={kinds}
           onSave={(kind) =>
             onSave({
               ...w,
               stretch: {
                 longest_s: w.stretch!.longest_s,
-                in: kind === "" ? undefined : { kind, units: w.stretch!.in?.units ?? 1 },
+                in: kind ? { kind, units: w.stretch!.in?.units ?? 1 } : undefined,
               },
             })
           }

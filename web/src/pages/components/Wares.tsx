@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Drop } from "../../ui/Button";
 import { NumberField, Select } from "../../ui/fields";
 
 type Step = Schemas["Step"];
@@ -50,9 +50,7 @@ export function Wares({
               ]}
               onSave={(until) => one({ until: until || undefined })}
             />
-            <Button look="outline-danger" onClick={() => set(all.filter((_, k) => k !== i))}>
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => set(all.filter((_, k) => k !== i))} />
           </span>
         );
       })}

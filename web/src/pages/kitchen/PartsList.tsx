@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from "react";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 
 // pairs are words to choose from, as options.
 export const pairs = <T extends string>(list: readonly T[]) =>
@@ -40,9 +40,7 @@ export function PartsList({
             {open === x.id && (
               <div className="inside">
                 {x.body}
-                <Button look="outline-danger" onClick={x.onRemove}>
-                  {text.chain.drop}
-                </Button>
+                <Drop onClick={x.onRemove} />
               </div>
             )}
           </li>

@@ -1,12 +1,15 @@
 import type { Schemas } from "../../api/client";
 import { useComponents } from "../../api/queries";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Button, Drop } from "../../ui/Button";
 import { Check, Fold, NumberField, Select, TextField } from "../../ui/fields";
 import { MaybeClockField } from "../../ui/understood";
 
 type Meal = Schemas["Meal"];
 type Course = Schemas["MealCourse"];
+
+const named = (all: { id: string; name: string }[], ids: string[]) =>
+  ids.map((id) => all.find((x) => x.id === id)?.name ?? id).join(", ");
 
 // MealEditor is what a meal is: its courses and when they are served, who and what is there, what is compulsory.
 export function MealEditor({
@@ -25,8 +28,6 @@ export function MealEditor({
   const components = useComponents();
   const course = (i: number, n: Partial<Course>) =>
     onSave({ ...m, courses: m.courses.map((c, k) => (k === i ? { ...c, ...n } : c)) });
-  const toggle = (list: string[], id: string, on: boolean) =>
-    on ? [...list, id] : list.filter((x) => x !== id);
   return (
     <section className="card-enamel meal-editor">
       <div className="fields">
@@ -80,12 +81,7 @@ export function MealEditor({
             onSave={(dish) => dish && course(i, { orders: [...c.orders, { dish, count: 2 }] })}
           />
           {m.courses.length > 1 && (
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...m, courses: m.courses.filter((_, k) => k !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...m, courses: m.courses.filter((_, k) => k !== i) })} />
           )}
         </fieldset>
       ))}
@@ -112,32 +108,12 @@ export function MealEditor({
         />
       </div>
       <Fold
-        title={`${text.meal.there}: ${m.people.length === 0 ? house.people.length : m.people.map((id) => house.people.find((p) => p.id === id)?.name ?? id).join(", ")}`}
+        title={`${text.meal.there}: ${m.people.length === 0 ? house.people.length : named(house.people, m.people)}`}
       >
-        <div className="fields">
-          {house.people.map((p) => (
-            <Check
-              key={p.id}
-              label={p.name}
-              on={m.people.includes(p.id)}
-              onChange={(on) => onSave({ ...m, people: toggle(m.people, p.id, on) })}
-            />
-          ))}
-        </div>
+        <Among all={house.people} chosen={m.people} onChange={(people) => onSave({ ...m, people })} />
       </Fold>
-      <Fold
-        title={`${text.meal.without}: ${m.without.map((id) => house.equipment.find((e) => e.id === id)?.name ?? id).join(", ") || "—"}`}
-      >
-        <div className="fields">
-          {house.equipment.map((e) => (
-            <Check
-              key={e.id}
-              label={e.name}
-              on={m.without.includes(e.id)}
-              onChange={(on) => onSave({ ...m, without: toggle(m.without, e.id, on) })}
-            />
-          ))}
-        </div>
+      <Fold title={`${text.meal.without}: ${named(house.equipment, m.without) || "—"}`}>
+        <Among all={house.equipment} chosen={m.without} onChange={(without) => onSave({ ...m, without })} />
       </Fold>
       <Fold title={`${text.meal.must}: ${m.compulsory.map((x) => x.say).join(", ") || "—"}`}>
         {m.compulsory.map((x, i) => {
@@ -155,12 +131,7 @@ export function MealEditor({
                 ]}
                 onSave={(component) => one({ component: component || undefined })}
               />
-              <Button
-                look="outline-danger"
-                onClick={() => onSave({ ...m, compulsory: m.compulsory.filter((_, k) => k !== i) })}
-              >
-                {text.chain.drop}
-              </Button>
+              <Drop onClick={() => onSave({ ...m, compulsory: m.compulsory.filter((_, k) => k !== i) })} />
             </div>
           );
         })}
@@ -172,5 +143,29 @@ export function MealEditor({
         {text.meal.remove}
       </Button>
     </section>
+  );
+}
+
+// Among chooses some of a list.
+function Among({
+  all,
+  chosen,
+  onChange,
+}: {
+  all: { id: string; name: string }[];
+  chosen: string[];
+  onChange: (chosen: string[]) => void;
+}) {
+  return (
+    <div className="fields">
+      {all.map((x) => (
+        <Check
+          key={x.id}
+          label={x.name}
+          on={chosen.includes(x.id)}
+          onChange={(on) => onChange(on ? [...chosen, x.id] : chosen.filter((id) => id !== x.id))}
+        />
+      ))}
+    </div>
   );
 }

@@ -5,7 +5,7 @@ import { useComponents } from "../../api/queries";
 import { savesOf } from "../../api/saves";
 import { useSave } from "../../api/useSave";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
+import { Drop } from "../../ui/Button";
 import { Faulty, NumberField, Select, TextField } from "../../ui/fields";
 import { amountOf } from "./days";
 
@@ -65,8 +65,7 @@ export function OnHand({ plan }: { plan: Schemas["PrepView"] }) {
               value={s.note ?? ""}
               onSave={(note) => change(s.id, { note })}
             />
-            <Button
-              look="outline-danger"
+            <Drop
               onClick={() =>
                 void run(() =>
                   settle(
@@ -74,9 +73,7 @@ export function OnHand({ plan }: { plan: Schemas["PrepView"] }) {
                   ),
                 )
               }
-            >
-              {text.chain.drop}
-            </Button>
+            />
           </div>
         );
       })}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { useComponents } from "../../../api/queries";
 import { text } from "../../../text";
-import { Button } from "../../../ui/Button";
+import { Drop } from "../../../ui/Button";
 import { Select } from "../../../ui/fields";
 import { MaybeClockField } from "../../../ui/understood";
 
@@ -49,12 +49,7 @@ export function Agreed({
               onSave={(from) => set(i, { ...h, from })}
             />
             <MaybeClockField label={text.work.to} value={h.to} onSave={(to) => set(i, { ...h, to })} />
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, helpers: helpers.filter((_, k) => k !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, helpers: helpers.filter((_, k) => k !== i) })} />
           </span>
         ))}
         {shared.map((x, i) => (
@@ -64,12 +59,7 @@ export function Agreed({
               {text.services.inOneBatch}{" "}
               {x.tables.map((id) => s.tables.find((t) => t.id === id)?.name ?? id).join(", ")}
             </span>
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, shared: shared.filter((_, k) => k !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, shared: shared.filter((_, k) => k !== i) })} />
           </span>
         ))}
         {ways.map((w, i) => (
@@ -78,12 +68,7 @@ export function Agreed({
               <b>{components.data?.find((c) => c.id === w.component)?.name ?? w.component}</b>{" "}
               {wayOf(w, house.people.find((p) => p.id === w.person)?.name ?? w.person ?? "")}
             </span>
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, ways: ways.filter((_, k) => k !== i) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, ways: ways.filter((_, k) => k !== i) })} />
           </span>
         ))}
         <Select

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../../api/client";
 import { text } from "../../../text";
-import { Button } from "../../../ui/Button";
+import { Button, Drop } from "../../../ui/Button";
 import { NumberField, Select, TextField } from "../../../ui/fields";
 import { Agreed } from "./Agreed";
 import { TableLine } from "./TableLine";
@@ -107,12 +107,7 @@ export function ServiceEditor({
                 })
               }
             />
-            <Button
-              look="outline-danger"
-              onClick={() => onSave({ ...s, menu: s.menu.filter((x) => x.dish !== m.dish) })}
-            >
-              {text.chain.drop}
-            </Button>
+            <Drop onClick={() => onSave({ ...s, menu: s.menu.filter((x) => x.dish !== m.dish) })} />
           </span>
         ))}
         {free.length > 0 && (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { text } from "../../../text";
-import { Button } from "../../../ui/Button";
+import { Button, Drop } from "../../../ui/Button";
 import { Chips, NumberField, TextField } from "../../../ui/fields";
 import { ClockField } from "../../../ui/understood";
 
@@ -62,9 +62,7 @@ export function TableLine({
                 .join("; ")
             : text.services.needs}
         </Button>
-        <Button look="outline-danger" onClick={onRemove}>
-          {text.chain.drop}
-        </Button>
+        <Drop onClick={onRemove} />
       </div>
       {open && (
         <div className="needs">
