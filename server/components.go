@@ -24,11 +24,12 @@ type ComponentView struct {
 	Known     bool                 `json:"known" doc:"Its recipe was entered, and somebody said that it is complete as it stands"`
 	Suggests  []kitchen.Suggestion `json:"suggests" nullable:"false" doc:"What its words suggest and nobody said"`
 	Heating   []StepHeating        `json:"heating" nullable:"false" doc:"What the sizes of its steps amount to"`
+	Ovens     []StepOven           `json:"ovens" nullable:"false" doc:"The heat of its steps in an oven, as other ovens have it"`
 	Limits    []safety.Limit       `json:"limits" nullable:"false" doc:"What the kitchen's code says of it, and the dangers of the work"`
 }
 
 func componentView(b *kitchen.Book, c *kitchen.Component, version int64) ComponentView {
-	return ComponentView{*c, version, c.Assumed(), b.Mates(c.ID), c.Known(), b.Suggestions(c), heatings(b, c), safety.Limits(b, c)}
+	return ComponentView{*c, version, c.Assumed(), b.Mates(c.ID), c.Known(), b.Suggestions(c), heatings(b, c), ovens(b, c), safety.Limits(b, c)}
 }
 
 // StepHeating is what the size of one step amounts to.
@@ -42,6 +43,22 @@ func heatings(b *kitchen.Book, c *kitchen.Component) []StepHeating {
 	for i := range c.Steps {
 		if h := b.Heating(&c.Steps[i]); h != nil {
 			out = append(out, StepHeating{c.Steps[i].ID, *h})
+		}
+	}
+	return out
+}
+
+// StepOven is the heat of one step in an oven, as other ovens have it.
+type StepOven struct {
+	Step string          `json:"step"`
+	Said message.Message `json:"said"`
+}
+
+func ovens(b *kitchen.Book, c *kitchen.Component) []StepOven {
+	out := []StepOven{}
+	for i := range c.Steps {
+		if m := b.OvenSaid(&c.Steps[i]); m != nil {
+			out = append(out, StepOven{c.Steps[i].ID, *m})
 		}
 	}
 	return out

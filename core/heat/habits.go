@@ -28,6 +28,17 @@ func FromGas(mark float64) (c float64, ok bool) {
 	return a + (b-a)*(mark-low), true
 }
 
+// ToGas is the gas mark nearest to a temperature in a still oven; ok is false where none is within ten degrees.
+func ToGas(c float64) (mark float64, ok bool) {
+	best := 10.5
+	for m, at := range gas {
+		if d := math.Abs(at - c); d < best || d == best && m < mark {
+			best, mark = d, m
+		}
+	}
+	return mark, best <= 10
+}
+
 // Named are ovens by name, °C in a still oven: common practice, no source.
 var Named = map[string]Range{"very low": {100, 110, 130}, "low": {130, 140, 150}, "moderate": {160, 175, 190}, "hot": {200, 215, 230},
 	"very hot": {230, 240, 260}}

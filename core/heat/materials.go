@@ -74,9 +74,3 @@ var surfaces = map[Medium]Range{
 // wets is how much of a piece's surface dries as if it were wet in hot air; the rest is crust, fat or skin. Common practice, no source:
 // with it a roast takes about as long as kitchens write.
 var wets = map[Medium]float64{Oven: 0.2, FanOven: 0.2, Grill: 0.1, Bench: 0.4, Foil: 0.4}
-
-// MaterialOf is what a food is made of; ok is false for one that is not known.
-func MaterialOf(f Food) (Material, bool) { m, ok := materials[f]; return m, ok }
-
-// SurfaceOf is the surface coefficient of a medium; ok is false for one that is not known.
-func SurfaceOf(m Medium) (Range, bool) { r, ok := surfaces[m]; return r, ok }

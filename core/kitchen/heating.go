@@ -104,6 +104,24 @@ func (b *Book) Heated(s *Step) (heat.Piece, error) {
 	return heat.Piece{Shape: p.Shape, Mm: p.Mm, Grams: p.Grams, Food: p.Food, StartC: p.StartC, TargetC: p.TargetC, Medium: medium, MediumC: c}, nil
 }
 
+// OvenSaid is an oven's heat in the habits of other ovens: with a fan or without, in °F, by gas mark. Nil for a step that is not in an oven,
+// or whose heat nobody said.
+func (b *Book) OvenSaid(s *Step) *message.Message {
+	if s.Equipment == nil || s.Equipment.Kind != Oven || s.Equipment.SetpointC == nil {
+		return nil
+	}
+	c := *s.Equipment.SetpointC
+	still, fan := c, c-heat.FanLess
+	if !b.stillOvens() {
+		still, fan = c+heat.FanLess, c
+	}
+	m := message.Of("heat.oven", "fan", fan, "still", still, "fahrenheit", math.Round(heat.ToF(still)/5)*5)
+	if mark, ok := heat.ToGas(still); ok {
+		m = message.Of("heat.oven-gas", "fan", fan, "still", still, "fahrenheit", math.Round(heat.ToF(still)/5)*5, "mark", mark)
+	}
+	return &m
+}
+
 // Heating is what a step's size amounts to.
 type Heating struct {
 	Time    Estimate        `json:"time" doc:"Seconds: from ± 10 % of the thickness and the ranges of what is not known better"`

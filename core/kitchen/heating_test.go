@@ -272,3 +272,53 @@ func TestACopyHasASizeOfItsOwn(t *testing.T) {
 	require.Equal(t, breast, *was.Steps[0].Piece)
 	require.Zero(t, was.Steps[0].Doneness[0].Seconds)
 }
+
+// An oven's heat as other ovens have it: twenty degrees between a fan and none, °F and gas marks of the still one (common practice, no source).
+func TestAnOvensHeatInOtherHabits(t *testing.T) {
+	s := sized(kitchen.Oven, 160, breast)
+	require.Equal(t, "160 °C with a fan, 180 °C without, 355 °F, gas 4", heated(t, nil).OvenSaid(&s).Text)
+	still := heated(t, func(d *kitchen.Data) {
+		for i := range d.Equipment {
+			d.Equipment[i].Still = true
+		}
+	})
+	require.Equal(t, "140 °C with a fan, 160 °C without, 320 °F, gas 3", still.OvenSaid(&s).Text)
+	*s.Equipment.SetpointC = 50
+	require.Equal(t, "50 °C with a fan, 70 °C without, 160 °F", heated(t, nil).OvenSaid(&s).Text)
+	s.Equipment.SetpointC = nil
+	require.Nil(t, still.OvenSaid(&s))
+	bath := sized(kitchen.WaterBath, 56, breast)
+	require.Nil(t, still.OvenSaid(&bath))
+	require.Nil(t, still.OvenSaid(&kitchen.Step{}))
+}
+
+// Every kind of equipment that heats or chills is a medium of its own; what holds nothing hot is none.
+func TestWhatEachKindOfEquipmentHeatsWith(t *testing.T) {
+	b := heated(t, nil)
+	for kind, want := range map[kitchen.EquipmentKind]string{kitchen.WaterBath: "in a water bath at 62", kitchen.Oven: "in a fan oven at 180",
+		kitchen.Steamer: "in steam at 100", kitchen.Burner: "in a pan, turned at 180", kitchen.Fryer: "in hot fat at 175", kitchen.Grill: "on a grill at 250",
+		kitchen.Salamander: "on a grill at 250", kitchen.Plancha: "in a pan, turned at 200", kitchen.Holding: "in a warm cupboard at 65"} {
+		setpoint := 0.0
+		if kind == kitchen.WaterBath {
+			setpoint = 62
+		}
+		s := sized(kind, setpoint, breast)
+		require.Contains(t, b.Heating(&s).Said.Text, want, kind)
+	}
+	cold := breast
+	cold.StartC, cold.TargetC = 80, 10
+	for kind, want := range map[kitchen.EquipmentKind]string{kitchen.Fridge: "in the cold at 4", kitchen.Freezer: "in the cold at -18",
+		kitchen.BlastChiller: "in a blast chiller at 1"} {
+		s := sized(kind, 0, cold)
+		require.Contains(t, b.Heating(&s).Said.Text, want, kind)
+	}
+	for _, kind := range []kitchen.EquipmentKind{kitchen.Blender, kitchen.Bench, kitchen.WaterBath, ""} {
+		s := sized(kind, 0, breast)
+		require.True(t, b.Heating(&s).Problem, "%s says no heat", kind)
+	}
+	s := sized(kitchen.Burner, 0, breast)
+	s.Name = "poach the breast"
+	require.Contains(t, b.Heating(&s).Said.Text, "in boiling water at 100")
+	s.Piece.MediumC = ptrTo(80.0)
+	require.Contains(t, b.Heating(&s).Said.Text, "at 80", "what the piece says goes first")
+}

@@ -1201,6 +1201,8 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             /** @description What is cooked to order for the same plates: its steps may come after theirs */
             mates: components["schemas"]["Mate"][];
+            /** @description The heat of its steps in an oven, as other ovens have it */
+            ovens: components["schemas"]["StepOven"][];
             plan?: components["schemas"]["Plan"];
             said: components["schemas"]["Message"];
             /** @description What its words suggest and nobody said */
@@ -1315,6 +1317,8 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             /** @description What is cooked to order for the same plates: its steps may come after theirs */
             mates: components["schemas"]["Mate"][];
+            /** @description The heat of its steps in an oven, as other ovens have it */
+            ovens: components["schemas"]["StepOven"][];
             /** @description What its words suggest and nobody said */
             suggests: components["schemas"]["Suggestion"][];
             /** Format: int64 */
@@ -3618,6 +3622,10 @@ export interface components {
             step: string;
             /** @description Seconds: from ± 10 % of the thickness and the ranges of what is not known better */
             time: components["schemas"]["Estimate"];
+        };
+        StepOven: {
+            said: components["schemas"]["Message"];
+            step: string;
         };
         StepTime: {
             fixed: components["schemas"]["Estimate"];

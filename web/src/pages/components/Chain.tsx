@@ -31,6 +31,7 @@ export function Chain({
   component: c,
   assumed,
   heating,
+  ovens,
   mates,
   house,
   onSave,
@@ -40,6 +41,7 @@ export function Chain({
   component: Component;
   assumed: Schemas["Assumed"];
   heating: Schemas["StepHeating"][];
+  ovens: Schemas["StepOven"][];
   mates: Schemas["Mate"][];
   house: Schemas["House"];
   onSave: (c: Component) => void;
@@ -129,6 +131,7 @@ export function Chain({
                     house={house}
                     assumed={assumed.steps.find((x) => x.step === s.id)}
                     heating={heating.find((x) => x.step === s.id)}
+                    oven={ovens.find((x) => x.step === s.id)?.said.text}
                     mates={mates}
                     onProbe={onProbe}
                     open={open === s.id}

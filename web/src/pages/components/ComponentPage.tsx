@@ -156,6 +156,7 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
           component={c}
           assumed={view.assumed}
           heating={view.heating}
+          ovens={view.ovens}
           mates={view.mates}
           house={house}
           onSave={(n) => void changes.save(n)}

@@ -33,6 +33,7 @@ export function StepCard({
   house,
   assumed,
   heating,
+  oven,
   mates,
   onProbe,
   open,
@@ -46,6 +47,7 @@ export function StepCard({
   house: Schemas["House"];
   assumed: Schemas["AssumedStep"] | undefined;
   heating: Schemas["StepHeating"] | undefined;
+  oven: string | undefined;
   mates: Schemas["Mate"][];
   onProbe: (step: string, typed: string) => Promise<boolean>;
   open: boolean;
@@ -196,6 +198,7 @@ export function StepCard({
               onSave={(v) => onSave({ ...s, section: v || undefined })}
             />
           </div>
+          {oven && <p className="quiet mb-0">{oven}</p>}
           <StepPiece
             step={s}
             usual={assumed?.piece}
