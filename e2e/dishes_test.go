@@ -131,3 +131,14 @@ func TestWhatCannotBeUnderstoodStaysAndIsSaid(t *testing.T) {
 	require.Equal(t, "soon", js[string](p, `document.querySelector('#step-likely').value`))
 	require.Equal(t, was, p.fires("hake"))
 }
+
+// A table that cannot keep its waits says so at its head and lists them: never that every rule is kept.
+func TestATableThatCannotKeepItsWaits(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/dishes/guinea-fowl-barley")
+	p.waitFor(`[...document.querySelectorAll('.mark-good')].some(x => x.innerText.includes('No firing plan can be better'))`)
+	p.typeInto(`[name="n"]`, "24")
+	p.waitFor(`document.querySelector('.trouble')?.innerText.includes('These rules could not be kept')`)
+	p.waitFor(`[...document.querySelectorAll('.mark-late')].some(x => x.innerText.includes('not every rule can be kept'))`)
+	require.False(t, js[bool](p, `document.body.innerText.includes('Every rule is kept')`))
+}

@@ -57,9 +57,9 @@ func Difference(before, after *expand.Plan) message.Message {
 		}
 	}
 	switch {
-	case len(after.Broken) > 0 && len(before.Broken) == 0:
+	case !after.Keeps() && before.Keeps():
 		out = append(out, message.Of("table.not-kept"))
-	case len(after.Broken) == 0 && len(before.Broken) > 0:
+	case after.Keeps() && !before.Keeps():
 		out = append(out, message.Of("table.kept-again"))
 	case moved == 0 && len(out) == 1:
 		out = append(out, message.Of("table.nothing-moves"))

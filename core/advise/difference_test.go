@@ -41,6 +41,14 @@ func TestDifferenceInWords(t *testing.T) {
 	broken.Broken = []workload.Broken{{Rule: workload.RuleMax}}
 	require.Equal(t, "Join unchanged. Not every rule can be kept now.", Difference(before, broken).Text)
 	require.Equal(t, "Join unchanged. Every rule is kept again.", Difference(broken, before).Text)
+	// A wait that is weighed, and not forbidden, is a rule too: at its longest it is kept, a second longer it is not.
+	held := plan(0, map[string]int{"Fish": -600, "Sauce": -300})
+	most := 600
+	held.Strands[0].Waits = []expand.WaitBar{{FromS: 0, ToS: 600, Longest: &most}}
+	require.Equal(t, "Join unchanged. Nothing fires at another time.", Difference(before, held).Text)
+	held.Strands[0].Waits[0].ToS = 601
+	require.Equal(t, "Join unchanged. Not every rule can be kept now.", Difference(before, held).Text)
+	require.Equal(t, "Join unchanged. Every rule is kept again.", Difference(held, before).Text)
 	gone := plan(0, map[string]int{"Fish": -600, "Sauce": -300})
 	gone.Strands = gone.Strands[:2]
 	require.Equal(t, "Join unchanged. Oil is gone.", Difference(before, gone).Text)

@@ -214,6 +214,9 @@ func (p *Plan) Overdue() (out []message.Message) {
 	return out
 }
 
+// Keeps reports whether a plan keeps every rule, be it one of those that are weighed.
+func (p *Plan) Keeps() bool { return len(p.Broken) == 0 && len(p.Overdue()) == 0 }
+
 // gather picks out of the workload what has to do with this table, when it is complete.
 func (f *Firing) gather() {
 	for i := range f.Workload.Tasks {

@@ -206,7 +206,7 @@ function Typed({
 
 function Verdict({ plan }: { plan: Schemas["Plan"] }) {
   if (plan.status === "impossible") return <span className="mark-late">{text.strands.cannot}</span>;
-  if (plan.broken.length > 0) return <span className="mark-late">▲ {text.strands.not}</span>;
+  if (plan.trouble.length > 0) return <span className="mark-late">▲ {text.strands.not}</span>;
   if (plan.late_s !== 0)
     return (
       <span className="mark-late">
