@@ -115,8 +115,10 @@ func TestTwoPeopleChangeTheSameStep(t *testing.T) {
 
 func TestEmptyKitchenOffersTheDemo(t *testing.T) {
 	p := open(t, false)
-	p.goTo("/")
-	p.waitFor(`document.body.innerText.includes('No dishes yet')`)
+	for _, screen := range []string{"/prep", "/prep/services", "/prep/temperatures", "/components", "/components/read", "/meal", "/fire", "/kitchen", "/"} {
+		p.goTo(screen)
+		p.waitFor(`document.querySelector('h1')?.innerText === 'No dishes yet'`)
+	}
 	js[any](p, `(() => { [...document.querySelectorAll('button')].find(b => b.innerText.includes('demo')).click(); return 1 })()`)
 	p.fires("hake")
 }

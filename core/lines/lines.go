@@ -19,6 +19,7 @@ package lines
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -74,7 +75,11 @@ func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Re
 	text = strings.ToValidUTF8(text, "")
 	// What comes after what is only known when every step has its name, and a name ends where it says what it comes after: the first time
 	// every word behind after may be a step, then those that are, and last those that are still.
-	before := linesOf(&c)
+	typed := strings.Split(text, "\n")
+	for i := range typed {
+		typed[i] = strings.Join(strings.Fields(typed[i]), " ")
+	}
+	before := linesOf(&c, typed)
 	p := &parser{known: k.withSteps(nil), was: before}
 	p.all(text)
 	for range 2 {
@@ -86,25 +91,6 @@ func (k *Known) Parse(c kitchen.Component, text string) (kitchen.Component, []Re
 	return out, p.readings
 }
 
-// formerly is a component as it was before its lines were typed, and how it was written: a line that nobody touched is what it was.
-type formerly struct {
-	*kitchen.Component
-	steps map[string][]int
-	waits map[string]kitchen.Wait
-}
-
-func linesOf(c *kitchen.Component) *formerly {
-	was := &formerly{c, map[string][]int{}, map[string]kitchen.Wait{wait(c.Hold): c.Hold}}
-	for i := range c.Steps {
-		said := step(c, i)
-		was.steps[said] = append(was.steps[said], i)
-		for _, a := range c.Steps[i].After {
-			was.waits[wait(a.Wait)] = a.Wait
-		}
-	}
-	return was
-}
-
 // parser reads the lines of one component.
 type parser struct {
 	known    *Known
@@ -114,7 +100,7 @@ type parser struct {
 	phase    kitchen.Phase
 	pending  []pendingWait
 	ids      map[string]int
-	taken    map[string]int // how many steps of each line as it was are there again
+	n        int // the line that is read, from 0
 }
 
 // pendingWait is a wait until the step that it leads to is known; after is the step that it follows, where the line says so.
@@ -124,9 +110,10 @@ type pendingWait struct {
 }
 
 func (p *parser) all(text string) {
-	p.phase, p.ids, p.taken = kitchen.Ahead, map[string]int{}, map[string]int{}
+	p.phase, p.ids = kitchen.Ahead, map[string]int{}
 	p.out.Steps, p.readings = []kitchen.Step{}, []Reading{}
-	for _, raw := range strings.Split(text, "\n") {
+	for n, raw := range strings.Split(text, "\n") {
+		p.n = n
 		p.readings = append(p.readings, p.line(raw))
 	}
 	for _, w := range p.pending {
@@ -175,19 +162,17 @@ func (p *parser) step(r *reader, said string) {
 	r.named()
 	tail := r.waitBehind()
 	s := r.step(p.was.Component, p.phase)
-	before := -1
-	if k := p.taken[said]; k < len(p.was.steps[said]) { // nobody touched the line: it is what it was
-		i := p.was.steps[said][k]
-		p.taken[said]++
-		before = i
+	before := p.was.steps[p.n]
+	untouched := p.was.untouched(p.n, said)
+	if untouched {
 		after := s.After
-		s = (&kitchen.Component{Steps: p.was.Steps[i : i+1]}).Clone().Steps[0]
+		s = (&kitchen.Component{Steps: p.was.Steps[before : before+1]}).Clone().Steps[0]
 		s.Phase, s.After, s.Never = p.phase, after, nil // lines of their own say those
 	}
 	s.ID = p.id(s.Name, before)
 	p.after(r, &s)
 	p.out.Steps = append(p.out.Steps, s)
-	if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) && before < 0 {
+	if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) && !untouched {
 		r.doubt(message.Of("line.no-time"))
 	}
 	if tail != nil {
@@ -203,11 +188,11 @@ func (p *parser) step(r *reader, said string) {
 	}
 }
 
-// id keeps the id of a step that was there before under the same name.
+// id keeps the id of a step that was there before under the same name, and that no other line is.
 func (p *parser) id(name string, before int) string {
 	if before < 0 {
 		for i := range p.was.Steps {
-			if p.was.Steps[i].Name == name && p.ids[p.was.Steps[i].ID] == 0 {
+			if p.was.Steps[i].Name == name && p.ids[p.was.Steps[i].ID] == 0 && !slices.Contains(p.was.steps, i) {
 				before = i
 				break
 			}

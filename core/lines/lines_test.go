@@ -30,7 +30,7 @@ func TestLinesAsACookSaysThem(t *testing.T) {
 	require.Equal(t, "sear", oven.After[0].Step)
 	require.Equal(t, 90, c.Hold.Shortest)
 	require.Equal(t, 240, *c.Hold.Longest)
-	require.Equal(t, []string{"both hands", "plancha", "3 min"}, message.Texts(readings[2].Understood))
+	require.Equal(t, []string{"3 min", "both hands", "plancha"}, message.Texts(readings[2].Understood))
 }
 
 func TestRangesBatchesAndWaitsBetween(t *testing.T) {

@@ -47,7 +47,9 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 		r.late(s.Equipment)
 	}
 	r.preheat(s.Equipment)
-	r.time(&s)
+	before := len(r.understood)
+	r.time(&s) // said first: it is what a cook looks for
+	r.understood = slices.Concat(r.understood[before:], r.understood[:before])
 	if s.Piece != nil {
 		s.Piece.Typed = s.Time != kitchen.StepTime{}
 	}

@@ -77,7 +77,7 @@ export const text = {
     taken: "taken for granted:",
     understood: "What is understood",
     chain: "Steps in their order",
-    how: "One step a line, as you would say it: skin down 4 min in the burner, hands 25 s to lay in and 30 s to take out. A line that begins with rest or wait is a wait; “to order” is the line between making ahead and picking up.",
+    how: "One step a line, as you would say it: sear 2 min a side in a hot pan until golden, rest 5 min. In front of a colon stands the name as it is. “To order” is the line between making ahead and picking up.",
     toOrder: "to order from here",
     unnamed: "without a name",
     each: "each",

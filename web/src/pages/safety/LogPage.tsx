@@ -25,9 +25,9 @@ export function LogPage() {
   });
   const { save, problem } = useSave([keys.temperatures()]);
   const [wanted, setWanted] = useState<{ n: number; of: Wanted } | null>(null);
+  if (house.data?.empty) return <Empty />;
   if (log.error && !log.data) return <Failed error={log.error} retry={() => void log.refetch()} />;
   if (!log.data || !house.data) return null;
-  if (house.data.empty) return <Empty />;
   const l = log.data;
   const ask = (of: Wanted) => setWanted((w) => ({ n: (w?.n ?? 0) + 1, of }));
   const go = (by: number) => {
