@@ -145,7 +145,8 @@ func (r *reader) conditions(s *kitchen.Step) {
 			}
 			to++
 		}
-		for to > i+1 && loose[r.tokens[to-1].text] && r.tokens[to-1].text != "over" && r.tokens[to-1].text != "set" {
+		for to > i+1 && loose[r.tokens[to-1].text] && r.tokens[to-1].text != "over" && r.tokens[to-1].text != "set" &&
+			!(to > i+3 && r.endsClause(to) && r.is(to-1, "in", "on", "into", "under")) { // until it slides in
 			to--
 		}
 		if to == i+1 {

@@ -16,6 +16,9 @@ func (r *reader) isWait() bool {
 		first++
 	}
 	t := r.at(first)
+	if r.waitsBy(first) {
+		return true
+	}
 	if t.kind != word || !waitVerbs[t.text] {
 		return false
 	}
@@ -39,6 +42,23 @@ func (r *reader) isWait() bool {
 	case "keep", "leave", "let", "hold", "stand", "rest", "allow":
 	}
 	return true
+}
+
+// waitsBy reports whether a line says of the thing itself that it waits, with how long: the hollandaise holds an hour.
+func (r *reader) waitsBy(first int) bool {
+	for i := first; i < min(len(r.tokens), first+5) && r.tokens[i].kind == word; i++ {
+		if i > first && waitsItself[r.tokens[i].text] && !r.is(i-1, "it", "which", "that") {
+			if !r.hasLength() || r.saysHands() {
+				return false
+			}
+			r.take(first, i)
+			return true
+		}
+		if isVerb(r.tokens[i].text) && !r.nominal(i) && !(i+1 < len(r.tokens) && waitsItself[r.tokens[i+1].text]) {
+			return false // something is done first; but the roast rests
+		}
+	}
+	return false
 }
 
 // waitish reports whether a line that begins with a word of many meanings is a wait.
@@ -104,6 +124,11 @@ func (r *reader) waitBehind() *reader {
 		if r.afterWhose(k) {
 			continue
 		}
+		if _, n := r.plain(k); n > 0 && r.are(k+n, "off", "the", "heat") { // 14 min, then 10 min off the heat
+			tail := &reader{line: newLine("rest " + r.raw[r.tokens[k].from:]), known: r.known}
+			r.cut(i)
+			return tail
+		}
 		limits := r.are(k, "at", "most") || r.are(k, "no", "longer") || r.are(k, "no", "more") || r.are(k, "may", "wait")
 		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best",
 			"will", "wait", "freeze", "chill", "set", "prove", "proof", "soak", "marinate", "infuse", "cure", "sit") {
@@ -120,11 +145,16 @@ func (r *reader) waitBehind() *reader {
 			r.saysHandsFrom(k) {
 			continue
 		}
-		r.raw = strings.TrimRight(r.raw[:r.tokens[i].from], " ")
-		r.tokens, r.used = r.tokens[:i], r.used[:i]
+		r.cut(i)
 		return tail
 	}
 	return nil
+}
+
+// cut ends the line before token i.
+func (r *reader) cut(i int) {
+	r.raw = strings.TrimRight(r.raw[:r.tokens[i].from], " ")
+	r.tokens, r.used = r.tokens[:i], r.used[:i]
 }
 
 // afterWhose reports whether the clause from token i on says what it comes after: its lengths are of the wait before the step.
@@ -170,9 +200,81 @@ func (r *reader) stepBehind() {
 			continue
 		}
 		r.doubt(message.Of("line.own-line", "text", tail.raw))
-		r.raw = strings.TrimRight(r.raw[:r.tokens[i].from], " ")
-		r.tokens, r.used = r.tokens[:i], r.used[:i]
+		r.cut(i)
 		return
+	}
+}
+
+// general are verbs that say neither where nor how.
+var general = set("cook finish turn add put heat warm bring")
+
+// twoSteps marks a line in which something else is done for a time of its own, elsewhere or by other hands: it wants a line of its own, since
+// one step is in one place.
+func (r *reader) twoSteps(s *kitchen.Step, d doing, verb string) {
+	timed := false
+	if r.placeAt > 0 && s.Equipment != nil && d.on != "" && d.on != s.Equipment.Kind && !general[verb] && r.goesOn(r.placeAt) {
+		r.doubt(message.Of("line.own-line", "text", r.said(r.placeAt, len(r.tokens))))
+		return
+	}
+	for i := r.start; i < len(r.tokens); i++ {
+		if _, n := r.plain(i); n > 0 {
+			timed = true
+			i += n - 1
+			continue
+		}
+		other, ok := verbs[r.at(i).text]
+		if !timed || !ok || r.at(i).kind != word || r.nominal(i) || general[r.at(i).text] || general[verb] || r.tokens[i-1].kind != separator &&
+			!r.used[i-1] && !r.is(i-1, "then", "and") {
+			continue
+		}
+		to := i
+		for to < len(r.tokens) && r.tokens[to].kind != separator {
+			to++
+		}
+		elsewhere := other.on != d.on || other.hands != d.hands
+		for k := i; k < to; k++ {
+			elsewhere = elsewhere || r.tokens[k].text == "covered" || r.tokens[k].text == "bowl"
+		}
+		if verb != "" && elsewhere && r.timed(i, to) {
+			r.doubt(message.Of("line.own-line", "text", r.said(i, to)))
+			return
+		}
+	}
+}
+
+// goesOn reports whether what stands at token i comes after something that has had its time: 3 min a side, then 5 min in the oven.
+func (r *reader) goesOn(i int) bool {
+	from := i
+	for from > r.start && r.tokens[from-1].kind != separator && r.tokens[from-1].text != "then" {
+		from--
+	}
+	if from == r.start || !r.timed(r.start, from) {
+		return false
+	}
+	to := i
+	for to < len(r.tokens) && r.tokens[to].kind != separator {
+		to++
+	}
+	return r.timed(from, to) || r.tokens[i].text == "into" || r.is(from, "straight", "back")
+}
+
+// whereNot marks a line that says neither what is done nor where, or does something that is done in many places: the hands and the bench are
+// only a guess there.
+func (r *reader) whereNot(s *kitchen.Step) {
+	if s.Equipment != nil || r.noPlace || r.saidHands || r.looseHands || r.saidEnds || len(s.TakesOut)+len(s.PutsIn) > 0 || r.tool() {
+		return
+	}
+	switch r.does {
+	case "":
+		if !r.hasWord(byHand...) {
+			r.doubt(message.Of("line.where"))
+		}
+	case "finish", "smoke":
+		r.doubt(message.Of("line.where"))
+	case "bring":
+		if s.Hands != kitchen.None {
+			r.doubt(message.Of("line.where"))
+		}
 	}
 }
 

@@ -41,7 +41,7 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 	put(kitchen.Fridge, "fridge, refrigerator, walk in, cold room, cooler, chiller")
 	put(kitchen.Freezer, "freezer")
 	put(kitchen.BlastChiller, "blast chiller, blast freezer, blast")
-	put(kitchen.Blender, "blender, food processor, processor, jug blender")
+	put(kitchen.Blender, "blender, food processor, processor, robot, jug blender")
 	put(kitchen.Mixer, "mixer, stand mixer")
 	put(kitchen.Dehydrator, "dehydrator, drying cabinet")
 	put(kitchen.Churn, "churn, ice cream machine")
@@ -54,13 +54,13 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 
 // onlyWithIn are words of equipment that mean something else as well: they count only behind in, on, into, under.
 var onlyWithIn = set(
-	"ring pass bench blast flame holding coals kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer processor " +
+	"ring pass bench blast flame holding coals kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer processor robot " +
 		"blender stove hob griddle skillet wok")
 
 // besides are words between in and what it is in: in a hot dry pan.
 var besides = set(
 	"the a an my its hot cold clean dry heavy large small wide deep big smoking oiled buttered same second another lidded covered non " +
-		"stick cast iron preheated low medium moderate very warm cool shallow fan still slow copper steel")
+		"stick cast iron preheated screaming scorching roaring rolling low medium moderate very warm cool shallow fan still slow copper steel")
 
 // outOf are the words in front of what it comes out of, or goes through: it is not done there.
 var outOf = set(
@@ -92,29 +92,51 @@ var verbs = func() map[string]doing {
 	}
 	put(kitchen.Tend, kitchen.Burner,
 		"simmer sweat reduce fry sear sauté saute poach boil brown caramelise caramelize render braise stew parboil confit scald wilt "+
-			"clarify drop soft-boil hard-boil dry-fry stir-fry pan-fry pan-roast cook colour crisp shallow-fry toast baste char blister")
-	put(kitchen.Tend, kitchen.Fryer, "deep-fry")
+			"clarify drop soft-boil hard-boil dry-fry pan-fry pan-roast cook colour crisp shallow-fry toast baste char blister "+
+			"heat warm melt reheat glaze sizzle")
+	put(kitchen.Tend, kitchen.Fryer, "deep-fry tempura")
 	put(kitchen.Tend, kitchen.Grill, "grill chargrill barbecue")
-	put(kitchen.Tend, "", "heat warm melt reheat bring finish glaze smoke")
+	put(kitchen.Tend, "", "bring finish smoke")
 	put(kitchen.None, kitchen.Oven, "roast bake blind-bake slow-roast")
 	put(kitchen.Tend, kitchen.Plancha, "griddle plancha")
 	put(kitchen.Tend, kitchen.Salamander, "gratinate")
 	put(kitchen.None, kitchen.Steamer, "steam")
 	put(kitchen.None, kitchen.Dehydrator, "dehydrate")
-	put(kitchen.None, "", "soak set freeze cool chill marinate marinade cure prove proof dry infuse rest stand brine steep sit "+
+	put(kitchen.None, "", "bloom soak set freeze cool chill marinate marinade cure prove proof dry infuse rest stand brine steep sit "+
 		"ferment pickle macerate thaw "+
 		"defrost hang age refrigerate leave let press hold keep wait")
-	put(kitchen.Both, kitchen.Burner, "blanch")
-	put(kitchen.Both, "", "mount dress torch stir whisk pipe blowtorch carve chop dice slice peel cut pick portion fillet bone "+
+	put(kitchen.Both, kitchen.Burner, "blanch stir-fry wok scramble mount deglaze flambé flambe velvet")
+	put(kitchen.Both, "", "dress torch stir whisk pipe blowtorch carve chop dice slice peel cut pick portion fillet bone "+
 		"debone trim tie truss roll "+
 		"shape knead mix fold blend pass strain sieve season salt plate shuck scale clean wash butter fill stuff wrap skewer score grate "+
 		"zest juice shell pod shred mince grind crush purée puree blitz beat whip cream emulsify spread layer line brush dust coat crumb "+
-		"toss combine add pour weigh measure prick stud lard bard segment halve quarter deglaze temper laminate crimp mould unmould divide "+
+		"toss combine add pour weigh measure prick stud lard bard segment halve quarter temper laminate crimp mould unmould divide "+
 		"ball quenelle scoop garnish draw pluck gut skin descale butterfly rub sharpen vacuum bag seal label assemble build flake pull sift "+
-		"crack separate muddle shake spoon ladle drizzle flambé flambe refresh squeeze drain rinse mash rice work arrange shave julienne "+
+		"crack separate muddle shake spoon ladle drizzle refresh squeeze drain rinse mash rice work arrange shave julienne "+
 		"hull stone top tail")
 	return out
 }()
+
+// plainVerbs say what the hands do where no other verb does; each is a thing as well, or goes with what is truly done: lay in a pan.
+var plainVerbs = set(
+	"make prepare open blot joint tuck tear wipe pat dip dredge stick twist knock hollow core deseed seed pit sort strip tidy polish " +
+		"load spray flour grease oil mark test taste check decant bottle jar break spin punch loosen thin " +
+		"smear swirl dot tweeze count remove chiffonade baton brunoise twirl pile stack sprinkle " +
+		"unwrap unpack bind lacquer paint glue sew tap")
+
+// negations are the words that turn a verb into what is not done.
+var negations = strings.Fields("don't dont not never don’t without")
+
+// waitsItself are verbs of waiting as they are said of the thing itself: the hollandaise holds an hour.
+var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps")
+
+// overHeat are things that are made in a pan on the stove, whatever is done to them; common practice, no source.
+var overHeat = strings.Fields("hollandaise sabayon béarnaise bearnaise custard caramel roux béchamel bechamel velouté veloute risotto polenta " +
+	"porridge gravy anglaise blanc bordelaise congee grits")
+
+// byHand are things that are made on the bench by hand, where no verb says more; common practice, no source.
+var byHand = strings.Fields("vinaigrette mayonnaise mayo aioli dressing salsa pesto tartare ceviche batter salad slaw guacamole marinade rub " +
+	"crumble streusel garnish")
 
 // thingsToo are words that are verbs only where a clause begins with them: everywhere else they are things.
 var thingsToo = set(
@@ -129,7 +151,7 @@ var watched = strings.Fields(
 
 // handsOver are what the hands do over the heat all the while.
 var handsOver = set(
-	"whisk stir mount blanch beat flambé flambe deglaze toss emulsify mash refresh torch drain")
+	"wok stir-fry scramble temper velvet make prepare whisk stir mount blanch beat flambé flambe deglaze toss emulsify mash refresh torch drain")
 
 // waitVerbs begin a line that is a wait.
 var waitVerbs = set(

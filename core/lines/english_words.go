@@ -11,7 +11,7 @@ import (
 // loose are words that stand between a name and what was understood, and belong to neither.
 var loose = set(
 	"for at and then in on into onto with to about around the a an of plus set heated preheated first from & or until till just over " +
-		"under when next finally by is after before")
+		"under when next finally by is after before max maximum tops")
 
 // tying are those that tie what was taken to what follows it, and are no part of that.
 var tying = set(

@@ -159,6 +159,7 @@ func (r *reader) book(s *kitchen.Step, kind kitchen.EquipmentKind, name string, 
 		kind = kitchen.Holding
 	}
 	e := &kitchen.EquipmentNeed{Kind: kind, Units: 1}
+	r.placeAt = from
 	r.take(from, to)
 	if heatFrom >= 0 {
 		r.take(heatFrom, to)
@@ -256,6 +257,33 @@ func (r *reader) unitBefore(i int) bool { return i > 0 && heatUnits[r.tokens[i-1
 // ovenFrom is from how hot on something is cooked in an oven where nobody says in what, °C: common practice, no source.
 const ovenFrom = 100.0
 
+// boiling is what stands on the stove, flame is how it is told how hot that is, sideDown how something lies in a pan.
+var (
+	boiling = pattern("in [the|a|some] (boiling|simmering|seasoned boiling|hot|foaming|sizzling) [salted] " +
+		"(water|stock|oil|fat|butter|milk|broth|syrup)")
+	flame = pattern("(low|medium|high|full|gentle|fierce|moderate|lowest|highest|medium high|medium low) (heat|flame)")
+	dial  = pattern("on (low|medium|high|full)")
+	side  = pattern("(skin|fat|flesh|presentation) [side] down")
+)
+
+// onStove reports whether a line that does not say where speaks of the stove all the same.
+func (r *reader) onStove(verb string) bool {
+	unclear := verb == "" || plainVerbs[verb]
+	if (unclear || verb == "stir" || verb == "whisk") && r.hasWord(overHeat...) || verb == "seal" && !r.hasWord("vacuum", "bag", "bags", "lid",
+		"jar", "jars", "parcel", "parcels", "ravioli", "edges") {
+		return true
+	}
+	for _, p := range [][]node{boiling, flame, dial, side} {
+		if _, ok := r.findAnywhere(p); ok && (unclear || &p[0] == &flame[0]) {
+			return true
+		}
+	}
+	return false
+}
+
+// fryerFrom is from what heat on it is fried in deep fat where nobody says in what, °C: nobody knows how hot a pan is; common practice, no source.
+const fryerFrom = 120.0
+
 // placed finds where a step is done: as it was said, else by its verb.
 func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	if r.place(s, true) {
@@ -266,13 +294,27 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	if verb == "toast" && r.hasWord("bread", "brioche", "sourdough", "bun", "buns", "slices", "toasts", "crumpet", "muffin", "bagel", "baguette") {
 		on = kitchen.Salamander
 	}
+	switch { // what is done on the bench with some things, and in a pan with all else
+	case verb == "bloom" && !r.hasWord("gelatine", "gelatin", "leaves", "yeast", "dough"),
+		verb == "temper" && !r.hasWord("chocolate", "couverture", "butter"):
+		on = kitchen.Burner
+	}
+	if on == "" && r.onStove(verb) {
+		on = kitchen.Burner
+	}
 	r.looseHeat()
 	bath := kitchen.WaterBath
 	if r.heat != nil && r.heat.high < ovenFrom && (verb == "cook" || verb == "confit") && r.known.equipment(&bath) {
 		on = bath
 	}
-	if r.heat != nil && r.heat.low >= ovenFrom && (verb == "cook" || verb == "confit" || verb == "braise" || verb == "finish") {
+	if r.heat != nil && r.heat.low >= ovenFrom && verb == "finish" {
 		on = kitchen.Oven
+	}
+	if r.heat != nil && r.heat.low >= ovenFrom && on == kitchen.Burner && verb != "boil" {
+		on = kitchen.Oven // nobody says how hot a pan is
+	}
+	if r.heat != nil && r.heat.low >= fryerFrom && (verb == "fry" || verb == "velvet") {
+		on = kitchen.Fryer
 	}
 	if r.noPlace || on == "" || r.tool() || !r.known.equipment(&on) {
 		r.heat = nil

@@ -123,6 +123,7 @@ var throughout = []phrase[*kitchen.Step]{
 	once("(both hands|hands on throughout|two hands)", says(kitchen.Both)),
 	once("(stirring|whisking|stir|whisk|tossing|shaking|basting|turning) "+
 		"(constantly|continuously|all the time|throughout|without stopping|non stop)", says(kitchen.Both)),
+	once("(keep|keep on|while|always) (stirring|whisking|tossing|shaking|basting|beating|moving)", says(kitchen.Both)),
 	once("(never leave it|do not leave it|don't leave it|stay with it)", says(kitchen.Tend)),
 	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|look now and then|watch it|watching it|watched|tended|tend)",
 		says(kitchen.Tend)),
@@ -152,7 +153,7 @@ func says(h kitchen.Hands) func(*reader, *kitchen.Step, *found) {
 // say how something is, not what is done.
 func (r *reader) verb() (doing, string) {
 	var best doing
-	name := ""
+	name, plain := "", ""
 	bound := len(r.tokens)
 	for i := range r.tokens {
 		if _, n := r.plain(i); n > 0 && i > 0 {
@@ -172,7 +173,7 @@ func (r *reader) verb() (doing, string) {
 		if i+1 < len(r.tokens) && r.tokens[i+1].kind == word {
 			next := r.tokens[i+1].text
 			switch two := t.text + "-" + next; {
-			case t.text == "deep" && (next == "fry" || next == "fried"), t.text == "stir" && next == "fry" && r.tokens[i+1].glued,
+			case t.text == "deep" && (next == "fry" || next == "fried"), t.text == "stir" && next == "fry",
 				t.text == "pan" && (next == "fry" || next == "roast"), t.text == "shallow" && next == "fry", t.text == "slow" && next == "roast",
 				(t.text == "soft" || t.text == "hard") && next == "boil", t.text == "dry" && next == "fry", t.text == "blind" && next == "bake":
 				what, compound = two, true
@@ -181,6 +182,9 @@ func (r *reader) verb() (doing, string) {
 				what, compound = next, true // pot-roast, salt-bake
 				i++
 			}
+		}
+		if plain == "" && (plainVerbs[t.text] || t.text == "turn" && r.is(i+1, "out")) && !r.nominal(at) {
+			plain = t.text
 		}
 		d, ok := verbs[what]
 		if !ok || !compound && r.nominal(at) {
@@ -191,6 +195,9 @@ func (r *reader) verb() (doing, string) {
 		}
 		best, name = d, what
 	}
+	if name == "" && plain != "" {
+		return doing{hands: kitchen.Both}, plain
+	}
 	return best, name
 }
 
@@ -200,7 +207,7 @@ func isVerb(w string) bool { _, ok := verbs[w]; return ok }
 func (r *reader) nominal(i int) bool {
 	begins := i == r.start || i == 0 || r.tokens[i-1].kind == separator || r.used[i-1] || r.tokens[i-1].text == "and" ||
 		r.tokens[i-1].text == "then"
-	if begins && !r.is(i+1, "side") {
+	if begins && !r.is(i+1, "side", "down", "up") {
 		return false
 	}
 	if thingsToo[r.tokens[i].text] {
@@ -209,6 +216,9 @@ func (r *reader) nominal(i int) bool {
 	before := r.at(i - 1)
 	if i > 0 {
 		before = &r.tokens[i-1]
+	}
+	if slices.Contains(negations, before.text) {
+		return true
 	}
 	if before.kind == word && slices.Contains([]string{"the", "a", "an", "its", "of", "with", "on", "in", "from", "for", "skin", "cold",
 		"no", "by", "all", "per"}, before.text) {
@@ -234,7 +244,7 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 	switch {
 	case verb == "bring" && r.hasWord("room", "temperature"):
 		s.Hands = kitchen.None
-	case r.hasWord(watched...) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
+	case r.hasWord(watched...) && (!handsOver[verb] || plainVerbs[verb]) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case s.Equipment != nil && slices.Contains(byItself, s.Equipment.Kind):
 		s.Hands, by = kitchen.None, string(s.Equipment.Kind)

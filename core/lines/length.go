@@ -91,7 +91,10 @@ func (r *reader) time(s *kitchen.Step) {
 			if other {
 				from = k
 			}
-		} else if r.is(to, "off", "ahead") {
+		} else if r.is(to, "off") {
+			to++
+		} else if r.is(to, "ahead") { // that is how long it keeps
+			r.doubt(message.Of("line.left-wait", "text", r.said(from, to+1)))
 			to++
 		}
 		if r.is(to, "for") && r.endsClause(to+2) && s.Batch == nil { // twelve minutes for two

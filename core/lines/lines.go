@@ -175,6 +175,9 @@ func (p *parser) step(r *reader, said string) {
 	if s.Time.Fixed.Likely == 0 && s.Time.PerPortion.Likely == 0 && !setsTime(&s) && !untouched {
 		r.doubt(message.Of("line.no-time"))
 	}
+	if !untouched {
+		r.whereNot(&s)
+	}
 	if tail != nil {
 		w, after := tail.wait()
 		tail.restOfWait(&w)

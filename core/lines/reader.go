@@ -38,7 +38,9 @@ type reader struct {
 	heatFrom   int
 	heatTo     int
 	turnAt     int
-	waiting    bool // the line is a wait
+	placeAt    int    // where in the line its equipment stands, 0 where it was not said
+	does       string // the verb that says what is done, "" for none
+	waiting    bool   // the line is a wait
 	notYetS    int
 	tooFar     string
 	sides      int
@@ -223,7 +225,7 @@ func (r *reader) leftOver() {
 // beforeWhat reports whether a length stands at i with nothing but "before" behind it.
 func (r *reader) beforeWhat(i int) bool {
 	_, n := r.plain(i)
-	return n > 0 && r.is(i+n, "before")
+	return n > 0 && r.is(i+n, "before", "ahead", "beforehand")
 }
 
 // around is a token with its neighbours, as it was typed.

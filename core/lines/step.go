@@ -27,6 +27,7 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 	read(r, &s, throughout)
 	read(r, &s, hotFirst)
 	d, verb := r.verb()
+	r.does = verb
 	r.piece(of, &s)
 	read(r, &s, cores)
 	cores := s.Checks
@@ -47,13 +48,14 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 		r.late(s.Equipment)
 	}
 	r.preheat(s.Equipment)
+	r.twoSteps(&s, d, verb)
 	before := len(r.understood)
 	r.time(&s) // said first: it is what a cook looks for
 	r.understood = slices.Concat(r.understood[before:], r.understood[:before])
 	if s.Piece != nil {
 		s.Piece.Typed = s.Time != kitchen.StepTime{}
 	}
-	if s.Equipment == nil && !r.noPlace && (verb == "" && r.sides > 0 || s.Same != nil && (d.hands != kitchen.Both || verb == "")) {
+	if s.Equipment == nil && !r.noPlace && (verb == "" && r.sides > 0 || s.Same != nil && (d.hands != kitchen.Both || verb == "" || plainVerbs[verb])) {
 		r.pan(&s)
 	}
 	r.guess(&s, d, verb)

@@ -148,7 +148,7 @@ func (l *line) length(i int) (s span, n int) {
 	switch {
 	case l.are(i, "or", "so"), l.are(i, "or", "thereabouts"), l.are(i, "at", "least") && !l.is(start, "at"):
 		i += 2
-	case l.is(i, "approx", "approximately", "max", "maximum"):
+	case l.is(i, "approx", "approximately"):
 		i++
 	}
 	return s, i - start
