@@ -15,7 +15,7 @@ import (
 func TestChangesTogetherMakeItFit(t *testing.T) {
 	m := kitchenOf(t)
 	// An evening in which the fish cook has two tables' hake at once, twice.
-	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[8].SeatedAt = 20 * 60 })
+	m.change(t, key("service/tonight"), func(d *kitchen.Data) { tonight(d).Tables[8].SeatedAt = 19*60 + 50 })
 	p := open(t, m, afternoon)
 	ctx := t.Context()
 	settled(t, p, "tonight")

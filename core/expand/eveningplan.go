@@ -122,7 +122,7 @@ type HeatStep struct {
 // FireTrouble is something that does not fit.
 type FireTrouble struct {
 	Join string          `json:"join"`
-	Kind string          `json:"kind" enum:"late,hold"`
+	Kind string          `json:"kind" enum:"late,early,hold"`
 	Said message.Message `json:"said" doc:"What, and by how much"`
 	Why  message.Message `json:"why" doc:"What keeps it"`
 	ByS  int64           `json:"by_s"`

@@ -48,6 +48,10 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "late", message.Of("fire.late", "table", x.title(), "by", message.Rough(j.LateS)),
 				cause.Said, j.LateS, cause.named()})
 		}
+		if -j.LateS > TooEarlyS {
+			out.Trouble = append(out.Trouble, FireTrouble{j.ID, "early", message.Of("fire.early", "table", x.title(), "by", message.Rough(-j.LateS)),
+				message.Of("cause.no-room-later"), -j.LateS, nil})
+		}
 		if out.From.IsZero() || p.FirstFireAt.Before(out.From) {
 			out.From = p.FirstFireAt
 		}

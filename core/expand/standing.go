@@ -5,6 +5,8 @@ package expand
 const (
 	// OnTimeS is how late a join may be and still count as on time, seconds: about a minute.
 	OnTimeS = 60
+	// TooEarlyS is how much before its wish a join may be, seconds: the guests still have what came before. Common practice, no source.
+	TooEarlyS = 180
 	// HoldGraceS is by how many seconds a longest hold may be passed before it counts.
 	HoldGraceS = 5
 	// sureEnough is the chance of being on time below which a join is doubtful.

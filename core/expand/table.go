@@ -37,11 +37,11 @@ type Table struct {
 	Hands  int // people who plate, 0 for the kitchen's usual number
 }
 
-// Costs of a second, as the workload has them. A late table costs most; an early
-// one waits at the pass; a component beyond its best costs least.
+// Costs of a second, as the workload has them. A table that is early is no better than one that is late: its plates wait at the pass, or
+// come to guests who are not ready. A component beyond its best costs least.
 const (
 	lateWeight  = 4
-	earlyWeight = 4
+	earlyWeight = 5
 	waitWeight  = 1
 	// overHold is for a second beyond a longest wait, where that is not a hard rule.
 	overHold = 12
@@ -184,11 +184,20 @@ func NewSoftFiring(b *kitchen.Book, t Table) (*Firing, error) {
 	return f, nil
 }
 
-// lateness makes a join dearer the later it is, as a service does it.
+// early is how the price of a course grows that comes before it is wanted: a minute is nothing, three and the guests still have the last one
+// in front of them. Common practice, no source.
+var early = []step{{60, 6}, {180, 24}}
+
+// lateness makes a join dearer the later it is, as a service does it, and the earlier.
 func lateness(w *workload.Workload, j *workload.Join, school kitchen.School) {
 	for _, p := range prices[school].late {
 		best := *j.At + p.beyond
 		w.Links = append(w.Links, workload.Link{From: clockJoin, To: j.ID, Kind: workload.FinishStart, Best: &best, Weight: p.more})
+	}
+	for _, p := range early {
+		best := p.beyond - *j.At
+		w.Links = append(w.Links, workload.Link{From: j.ID, To: clockJoin, Kind: workload.FinishStart, Min: -w.Horizon, Best: &best,
+			Weight: p.more})
 	}
 }
 

@@ -6,6 +6,54 @@ import (
 
 // What a round of the search takes out: a group, and what stands in its way.
 
+// operator is a way to choose what is taken out, with what it has gained of late for what it cost.
+type operator struct {
+	name          string
+	pick          func(m *improver, g int) bool
+	gained, spent float64
+}
+
+// operators are tried the oftener the more they gain for each group that they put down (adaptive large neighbourhood search: Ropke & Pisinger,
+// Transportation Science 40, 2006).
+func operators() []operator {
+	return []operator{
+		{name: "alone", pick: func(m *improver, g int) bool { return m.some(g, 0) }},
+		{name: "rivals", pick: func(m *improver, g int) bool { return m.some(g, 1+m.rng.IntN(3)) }},
+		{name: "many rivals", pick: func(m *improver, g int) bool { return m.some(g, 4+m.rng.IntN(6)) }},
+		{name: "making way", pick: func(m *improver, g int) bool { m.firstIn = m.makeWay(g); return m.firstIn }},
+		{name: "squeezing", pick: func(m *improver, g int) bool { return m.squeeze(g) }},
+		{name: "a stretch of a resource", pick: func(m *improver, g int) bool { return m.gs[g].join >= 0 && m.stretch(g) }},
+		{name: "around a time", pick: func(m *improver, g int) bool { return m.around(g, 3+m.rng.IntN(4)) }},
+		{name: "far around a time", pick: func(m *improver, g int) bool { return m.around(g, 7+m.rng.IntN(8)) }},
+	}
+}
+
+// leastShare is how often an operator is tried at the least, whatever it has gained.
+const leastShare = 0.04
+
+// operator draws one.
+func (m *improver) operator() *operator {
+	var total float64
+	for i := range m.ops {
+		total += m.ops[i].worth()
+	}
+	x := m.rng.Float64() * (total*(1+leastShare*float64(len(m.ops))) + 1e-12)
+	for i := range m.ops {
+		if x -= m.ops[i].worth() + leastShare*total; x <= 0 {
+			return &m.ops[i]
+		}
+	}
+	return &m.ops[m.rng.IntN(len(m.ops))]
+}
+
+func (o *operator) worth() float64 { return (o.gained + 1e-9) / (o.spent + 1) }
+
+// reward notes what an operator has gained, as a share of the cost, for so many groups put down; what is long ago counts less.
+func (o *operator) reward(gained float64, spent int64) {
+	const fade = 0.998
+	o.gained, o.spent = o.gained*fade+gained, o.spent*fade+float64(spent)
+}
+
 // choose picks what to take out: the groups near one that costs something, or those
 // in a stretch of time, or a part of one large group.
 func (m *improver) choose() bool {
@@ -14,16 +62,29 @@ func (m *improver) choose() bool {
 		return false
 	}
 	g := m.costly()
-	if m.tangled && m.gs[g].join >= 0 && m.rng.IntN(2) == 0 && m.stretch(g) {
-		return true
-	}
+	m.op = nil
 	if len(m.gs[g].nodes) > 60 || len(m.gs) == 1 || m.gs[g].join < 0 {
 		if m.part(g) {
 			return true
 		}
 	}
+	m.op = m.operator()
+	if !m.op.pick(m, g) {
+		m.out, m.outGroups = m.out[:0], m.outGroups[:0]
+		m.some(g, m.rng.IntN(4))
+	}
+	for _, k := range m.outGroups {
+		m.out = append(m.out, m.gs[k].nodes...)
+		if m.gs[k].join >= 0 {
+			m.out = append(m.out, int32(m.gs[k].join))
+		}
+	}
+	return true
+}
+
+// some takes out a group and some that stand in its way.
+func (m *improver) some(g, more int) bool {
 	m.outGroups = append(m.outGroups, g)
-	more := m.rng.IntN(4)
 	for range more {
 		k := -1
 		switch m.rng.IntN(3) {
@@ -34,17 +95,54 @@ func (m *improver) choose() bool {
 		default:
 			k = m.rival(m.outGroups[m.rng.IntN(len(m.outGroups))])
 		}
-		if k >= 0 && k < len(m.gs) && m.gs[k].join >= 0 && len(m.gs[k].nodes) <= 60 && !slices.Contains(m.outGroups, k) {
-			m.outGroups = append(m.outGroups, k)
-		}
-	}
-	for _, k := range m.outGroups {
-		m.out = append(m.out, m.gs[k].nodes...)
-		if m.gs[k].join >= 0 {
-			m.out = append(m.out, int32(m.gs[k].join))
-		}
+		m.also(k)
 	}
 	return true
+}
+
+// also takes a group out with the others, where it is one that is put down as a whole.
+func (m *improver) also(k int) {
+	if k >= 0 && k < len(m.gs) && m.gs[k].join >= 0 && len(m.gs[k].nodes) <= 60 && !slices.Contains(m.outGroups, k) {
+		m.outGroups = append(m.outGroups, k)
+	}
+}
+
+// around takes out the groups whose joins are the nearest to that of one, or to where that one would like to be.
+func (m *improver) around(g, many int) bool {
+	j := m.gs[g].join
+	if j < 0 {
+		return false
+	}
+	at := m.x[j]
+	if m.rng.IntN(2) == 0 {
+		at = m.p.wish(j)
+	}
+	m.outGroups = append(m.outGroups, g)
+	m.byTime = m.byTime[:0]
+	for k := range m.gs {
+		if j := m.gs[k].join; j >= 0 && k != g {
+			d := m.x[j] - at
+			m.byTime = append(m.byTime, nearby{int32(k), max(d, -d) + m.rng.Int64N(120)})
+		}
+	}
+	slices.SortFunc(m.byTime, nearer)
+	for _, x := range m.byTime[:min(many, len(m.byTime))] {
+		m.also(int(x.v))
+	}
+	return true
+}
+
+// nearby is a node or a group, with how far away it is.
+type nearby struct {
+	v int32
+	d int64
+}
+
+func nearer(a, b nearby) int {
+	if c := compare(a.d, b.d); c != 0 {
+		return c
+	}
+	return int(a.v - b.v)
 }
 
 // stretch takes out the runs that follow each other on one resource around a run of a
@@ -59,24 +157,16 @@ func (m *improver) stretch(g int) bool {
 		return false
 	}
 	r := m.on[v][m.rng.IntN(len(m.on[v]))]
-	type near struct {
-		v int32
-		d int64
-	}
-	var list []near
+	list := m.byTime[:0]
 	for u := range m.p.tasks {
 		if m.p.fixed[u] || !slices.Contains(m.on[u], r) {
 			continue
 		}
 		d := m.x[u] - m.x[v]
-		list = append(list, near{int32(u), max(d, -d)})
+		list = append(list, nearby{int32(u), max(d, -d)})
 	}
-	slices.SortFunc(list, func(a, b near) int {
-		if c := compare(a.d, b.d); c != 0 {
-			return c
-		}
-		return int(a.v - b.v)
-	})
+	m.byTime = list
+	slices.SortFunc(list, nearer)
 	for _, x := range list[:min(len(list), 2+m.rng.IntN(7))] {
 		if slices.Contains(m.out, x.v) {
 			continue // it leads up to one that is out already
@@ -97,19 +187,6 @@ func (m *improver) stretch(g int) bool {
 		return false
 	}
 	return true
-}
-
-// isTangled reports whether some run leads to two joins: then taking out whole groups
-// leaves too much in place.
-func (m *improver) isTangled() bool {
-	for v := range m.p.tasks {
-		for _, a := range m.p.out[v] {
-			if k := m.homes[a.other]; a.w >= 0 && k != m.homes[v] && m.gs[k].join >= 0 && int(a.other) != m.gs[k].join {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // linked picks a group that a link ties to one, −1 when none does.
@@ -140,14 +217,25 @@ func (m *improver) rival(g int) int {
 	if int(v) >= m.p.tasks || len(m.on[v]) == 0 {
 		return -1
 	}
-	r := m.on[v][m.rng.IntN(len(m.on[v]))]
+	k := m.rng.IntN(len(m.on[v]))
+	r := m.on[v][k]
+	at := m.x[v]
+	if j := m.gs[g].join; j >= 0 && m.rng.IntN(2) == 0 {
+		// Not what stands beside it: what stands where it would like to be, on any resource that would do.
+		at += m.p.wish(j) - m.x[j]
+		for i, need := range m.p.needs[v] {
+			if i == k {
+				r = need.anyOf[m.rng.IntN(len(need.anyOf))]
+			}
+		}
+	}
 	// The third nearest at most: a nearer one is passed over now and then.
 	pick, best := -1, int64(0)
 	for u := range m.p.tasks {
 		if m.p.fixed[u] || m.homes[u] == g || !slices.Contains(m.on[u], r) {
 			continue
 		}
-		d := m.x[u] - m.x[v]
+		d := m.x[u] - at
 		if d = max(d, -d); (pick < 0 || d < best) && (pick < 0 || m.rng.IntN(3) > 0) {
 			pick, best = m.homes[u], d
 		}
@@ -194,21 +282,13 @@ func (m *improver) part(g int) bool {
 	}
 	centre := nodes[m.rng.IntN(len(nodes))]
 	count := 3 + m.rng.IntN(12)
-	type near struct {
-		v int32
-		d int64
-	}
-	list := make([]near, 0, len(nodes))
+	list := m.byTime[:0]
 	for _, v := range nodes {
 		d := m.x[v] - m.x[centre]
-		list = append(list, near{v, max(d, -d) + m.rng.Int64N(60)})
+		list = append(list, nearby{v, max(d, -d) + m.rng.Int64N(60)})
 	}
-	slices.SortFunc(list, func(a, b near) int {
-		if c := compare(a.d, b.d); c != 0 {
-			return c
-		}
-		return int(a.v - b.v)
-	})
+	m.byTime = list
+	slices.SortFunc(list, nearer)
 	for _, x := range list[:min(count, len(list))] {
 		m.out = append(m.out, x.v)
 	}

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"context"
+	"slices"
 )
 
 // improver is a large neighbourhood search: it takes some groups (or runs) out and
@@ -22,12 +23,20 @@ type improver struct {
 	savedOn   [][]int32
 	out       []int32
 	outGroups []int
-	tangled   bool
 	rounds    int64 // used up so far
+	idle      int   // rounds since the last that was better than all before
+	polished  int64 // the cost of the schedule that last got its best times
+	ops       []operator
+	op        *operator // that of this round; nil where a part of one large group is out
+	byTime    []nearby
+	users     [][]member // of each resource, the needs that may have it
+	inWay     []int
+	fewest    []int
+	firstIn   bool // the group that began it is put in first
 }
 
 func newImprover(b *builder, gs []group) *improver {
-	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n)}
+	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), polished: -1}
 	for i := range gs {
 		for _, v := range gs[i].nodes {
 			m.homes[v] = i
@@ -36,13 +45,22 @@ func newImprover(b *builder, gs []group) *improver {
 			m.homes[gs[i].join] = i
 		}
 	}
+	m.users = make([][]member, len(b.p.res))
+	for v := range b.p.tasks {
+		for k := range b.p.needs[v] {
+			for i, r := range b.p.needs[v][k].anyOf {
+				if !slices.Contains(b.p.needs[v][k].anyOf[:i], r) {
+					m.users[r] = append(m.users[r], member{int32(v), int32(k)})
+				}
+			}
+		}
+	}
 	m.savedX = make([]int64, b.p.n)
 	m.savedOn = make([][]int32, b.p.n)
 	for v := range m.savedOn {
 		m.savedOn[v] = make([]int32, len(b.on[v]))
 	}
 	m.current = b.p.cost(b.x)
-	m.tangled = m.isTangled()
 	m.keep()
 	return m
 }
@@ -79,19 +97,26 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 
 // polishEvery is how many rounds lie between two optimal timings; they cost as much
 // as some hundred rounds.
-const polishEvery = 1200
+const polishEvery = 600
 
 // tellEvery is how many rounds lie between two calls that only say how far the search is.
 const tellEvery = 500
 
-// run improves until rounds are used up, the bound is met, or the context ends.
+// warmth is by how much worse a schedule is taken, in the mean, as a share of the best: never much, and always now and then.
+const warmth = 0.002
+
+// patience is for how many rounds without a better schedule the search goes on from where it has wandered before it goes back to the best.
+const patience = 1500
+
+// run improves until rounds are used up, the bound is met, or the context ends. It goes on where it stopped before.
+//
+// Source of the rule by which a worse schedule is taken: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), at a temperature
+// that goes down with the cost alone.
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
-	idle := 0
-	polished := int64(-1)
 	for i := 0; i < rounds && m.best > bound; i++ {
 		// Now and then the best order gets its best times: that moves many runs a
 		// little, which putting groups back one by one does not.
-		if i%polishEvery == polishEvery-1 && m.best != polished {
+		if m.rounds%polishEvery == polishEvery-1 && m.best != m.polished {
 			m.adopt(m.bestX, m.bestOn)
 			if m.retime() {
 				m.keep()
@@ -99,10 +124,13 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 					told()
 				}
 			}
-			polished = m.best
+			m.polished = m.best
 		}
 		if i&15 == 0 && ctx.Err() != nil {
 			return
+		}
+		if m.idle > patience {
+			m.kick()
 		}
 		m.rounds++
 		if m.rounds%tellEvery == 0 && told != nil {
@@ -112,71 +140,166 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			return
 		}
 		m.out = m.p.whole(m.out)
-		m.remember()
-		ok := m.rebuild()
-		cost := int64(0)
-		if ok {
-			cost = m.p.cost(m.x)
-		}
-		// A little worse is taken now and then, less the longer nothing was found.
-		limit := m.current
-		if m.rng.IntN(12) == 0 {
-			limit += m.best / int64(100+10*min(idle, 1000))
+		m.save()
+		limit := m.current + int64(m.rng.ExpFloat64()*float64(m.best)*warmth)
+		before, work := m.current, m.work
+		cost, ok := m.rebuild(limit)
+		if m.op != nil {
+			gained := 0.0
+			if ok && cost < before {
+				gained = float64(before-cost) / float64(before)
+			}
+			m.op.reward(gained, m.work-work)
 		}
 		if !ok || cost > limit {
 			m.revert()
-			idle++
+			m.idle++
 			continue
 		}
 		m.current = cost
 		if cost < m.best {
-			idle = 0
+			m.idle = 0
 			m.keep()
 			if told != nil {
 				told()
 			}
-		} else if idle++; idle > 400 && m.current > m.best {
-			m.adopt(m.bestX, m.bestOn)
-			idle = 0
+		} else {
+			m.idle++
 		}
 	}
 }
 
-func (m *improver) remember() {
+// kick goes back to the best schedule and leaves it for another: the groups around a time are put in again in any order, whatever that costs.
+//
+// Source of the method: iterated local search, Lourenço, Martin & Stützle, in Handbook of Metaheuristics (2003).
+func (m *improver) kick() {
+	m.adopt(m.bestX, m.bestOn)
+	m.idle = 0
+	g := m.rng.IntN(len(m.gs))
+	m.out, m.outGroups = m.out[:0], m.outGroups[:0]
+	if !m.around(g, 4+m.rng.IntN(12)) {
+		return
+	}
+	for _, k := range m.outGroups {
+		m.out = append(m.out, m.gs[k].nodes...)
+		if m.gs[k].join >= 0 {
+			m.out = append(m.out, int32(m.gs[k].join))
+		}
+	}
+	m.out = m.p.whole(m.out)
+	m.save()
+	if cost, ok := m.rebuild(m.current + m.current/4); ok {
+		m.current = cost
+		return
+	}
+	m.revert()
+}
+
+func (m *improver) save() {
 	for _, v := range m.out {
 		m.savedX[v] = m.x[v]
 		copy(m.savedOn[v], m.on[v])
 	}
 }
 
-// rebuild takes the chosen nodes out and puts them in again.
-func (m *improver) rebuild() bool {
+// rebuild takes the chosen nodes out and puts them in again; it returns the cost of all then, and gives up where that comes to more
+// than the limit.
+func (m *improver) rebuild(limit int64) (cost int64, ok bool) {
 	m.remove(m.out)
+	cost = m.current - m.costOut()
 	m.noise = []int64{0, 20, 60, 180, 600}[m.rng.IntN(5)]
 	m.pick = m.rng.Uint32()
 	m.lag = []int64{0, 0, 0, 60, 180, 600}[m.rng.IntN(6)]
+	defer func() { m.may = far }()
 	if len(m.outGroups) == 0 {
-		return m.rebuildPart()
+		m.may = limit - cost
+		ok = m.rebuildPart()
+		return cost + m.spent, ok
 	}
-	m.rng.Shuffle(len(m.outGroups), func(a, b int) { m.outGroups[a], m.outGroups[b] = m.outGroups[b], m.outGroups[a] })
+	m.order()
 	for _, k := range m.outGroups {
+		m.may = limit - cost
 		if !m.insert(&m.gs[k]) {
-			return false
+			return cost, false
+		}
+		cost += m.spent
+	}
+	return cost, true
+}
+
+// order is the one in which groups are put in again: any, by their wishes, or the one that began it first.
+func (m *improver) order() {
+	out := m.outGroups
+	kind := m.rng.IntN(3)
+	if m.firstIn {
+		kind = 1
+		m.firstIn = false
+	}
+	switch kind {
+	case 0:
+		slices.SortFunc(out, func(a, b int) int {
+			if c := compare(m.wishOf(a), m.wishOf(b)); c != 0 {
+				return c
+			}
+			return a - b
+		})
+	case 1:
+		m.rng.Shuffle(len(out)-1, func(a, b int) { out[a+1], out[b+1] = out[b+1], out[a+1] })
+	default:
+		m.rng.Shuffle(len(out), func(a, b int) { out[a], out[b] = out[b], out[a] })
+	}
+}
+
+// costOut is what the nodes that were taken out cost where they were, beside each other and what stayed.
+func (m *improver) costOut() int64 {
+	var sum int64
+	for _, v := range m.out {
+		if len(m.p.wants[v]) > 0 {
+			sum += m.p.nodeCost(int(v), m.x[v])
+		}
+		for _, k := range m.p.softOf[v] {
+			s := &m.p.soft[k]
+			if s.to == v && !m.placed[s.from] {
+				continue // counted with the other
+			}
+			if over := m.x[s.to] - m.x[s.from] - s.best; over > 0 {
+				sum += over * s.weight
+			}
 		}
 	}
-	return true
+	return sum
 }
 
 // rebuildPart puts single runs back: towards their join, or as early as they can
 // where they lead to none.
 func (m *improver) rebuildPart() bool {
 	m.tried++
+	m.spent = 0
 	m.todo = m.p.leaders(m.todo, m.out)
 	late := m.gs[m.homes[m.out[0]]].join >= 0
+	for i := 0; i < len(m.todo); i++ { // joins first, at their wish or a little later
+		v := int(m.todo[i])
+		if v < m.p.tasks {
+			continue
+		}
+		if m.est[v] > m.lst[v] {
+			return false
+		}
+		m.place(v, min(max(m.p.wish(v)+m.rng.Int64N(m.lag+1), m.est[v]), m.lst[v]))
+		m.spent += m.costHere(v)
+		m.todo[i] = m.todo[len(m.todo)-1]
+		m.todo = m.todo[:len(m.todo)-1]
+		i--
+	}
+	block := []int64{0, 300, 900}[m.rng.IntN(3)]
+	turn := m.rng.Int64N(1 << 20)
 	for _, v := range m.todo {
 		m.key[v] = 0
 		if m.noise > 0 {
 			m.key[v] = m.rng.Int64N(m.noise + 1)
+		}
+		if block > 0 {
+			m.key[v] += m.byHeat(v, block, turn)
 		}
 		if !late {
 			m.key[v] += m.p.hi[v]
@@ -203,6 +326,7 @@ func (m *improver) rebuildPart() bool {
 			// What has been told starts where it was told, if it can.
 			if t := min(max(m.p.wants[v][0].at, m.est[v]), m.lst[v]); m.serve(v, t, 0) {
 				m.place(v, t)
+				m.spent += m.costHere(v)
 				continue
 			}
 		}
@@ -211,6 +335,9 @@ func (m *improver) rebuildPart() bool {
 			return false
 		}
 		m.place(v, at)
+		if m.spent += m.costHere(v); m.spent > m.may {
+			return false
+		}
 	}
 	return true
 }
@@ -226,4 +353,23 @@ func (m *improver) revert() {
 		copy(m.on[v], m.savedOn[v])
 		m.put(int(v), m.savedX[v])
 	}
+}
+
+// wishOf is when a group would stand if nothing were in the way.
+func (m *improver) wishOf(k int) int64 {
+	if m.gs[k].join < 0 {
+		return far
+	}
+	return m.p.wish(m.gs[k].join)
+}
+
+// byHeat is by how much a run goes before others: as much for all that ask for the same temperature, so that an oven does not go up and
+// down between them.
+func (m *improver) byHeat(v int32, most, turn int64) int64 {
+	for k := range m.p.needs[v] {
+		if nd := &m.p.needs[v][k]; nd.asks() {
+			return (int64(nd.setpoint.Low)*7919 + turn) % 1009 * most / 1009
+		}
+	}
+	return 0
 }

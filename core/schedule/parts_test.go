@@ -316,7 +316,7 @@ func TestWindowsAndThermostatsOfAResource(t *testing.T) {
 	require.False(t, f.fits(9, 12, 1))
 	require.False(t, f.fits(25, 31, 1))
 	th := &workload.Thermostat{StartC: 20, HeatCPerMin: 60, CoolCPerMin: 30, ToleranceC: 5}
-	hot := &resource{capacity: 2, thermostat: th}
+	hot := &resource{capacity: 2, thermostat: th, slowest: 100}
 	var h heats
 	h = h.add(heat{200, 300, setpoint{180, 180}, 1})
 	clash, after, before := hot.blocked(h, 250, 40, setpoint{220, 220})

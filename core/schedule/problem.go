@@ -50,6 +50,8 @@ type resource struct {
 	capacity   int64
 	blocks     []block
 	thermostat *workload.Thermostat
+	// slowest is the longest that a thermostat takes between two of the temperatures that it is asked for, or from its standby.
+	slowest int64
 }
 
 // problem is a workload compiled for the search: nodes 0…tasks−1 are tasks,
@@ -190,10 +192,35 @@ func compile(w *workload.Workload) *problem {
 			}
 		}
 	}
+	p.findSlowest()
 	p.findChains(w, index)
 	p.findBodies()
 	p.findTwins()
 	return p
+}
+
+// findSlowest finds, for each thermostat, its longest changeover.
+func (p *problem) findSlowest() {
+	asked := make([][]setpoint, len(p.res))
+	for v := range p.tasks {
+		for k := range p.needs[v] {
+			nd := &p.needs[v][k]
+			for _, r := range nd.anyOf {
+				if nd.asks() && p.res[r].thermostat != nil && !slices.Contains(asked[r], nd.setpoint) {
+					asked[r] = append(asked[r], nd.setpoint)
+				}
+			}
+		}
+	}
+	for r, list := range asked {
+		t := p.res[r].thermostat
+		for _, a := range list {
+			p.res[r].slowest = max(p.res[r].slowest, changeover(t, standby(t), a))
+			for _, b := range list {
+				p.res[r].slowest = max(p.res[r].slowest, changeover(t, a, b))
+			}
+		}
+	}
 }
 
 // findTwins numbers the resources by everything that the search knows of them, so

@@ -164,11 +164,19 @@ func (h heats) remove(node int32) heats {
 // there, and then the nearest starts to try: after the clash and before it.
 func (r *resource) blocked(h heats, s, length int64, c setpoint) (clash bool, after, before int64) {
 	t := r.thermostat
-	if first := changeover(t, standby(t), c); s < first {
-		return true, first, -far
+	if s < r.slowest {
+		if first := changeover(t, standby(t), c); s < first {
+			return true, first, -far
+		}
 	}
 	for i := range h {
 		e := &h[i]
+		if e.finish+r.slowest <= s {
+			continue
+		}
+		if e.start >= s+length+r.slowest {
+			break // sorted by start
+		}
 		if !differ(t, e.c, c) {
 			continue
 		}

@@ -33,14 +33,25 @@ type builder struct {
 
 	key  []int64
 	todo []int32
+
+	// may is what a group may cost where it is put, spent what the last one does.
+	may, spent int64
+	weighing   bool
+	keptX      []int64
+	keptOn     [][]int32
 }
 
 func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
-	return &builder{
+	b := &builder{
 		ctx:   ctx,
 		state: newState(p), rng: rand.New(rand.NewPCG(uint64(seed), 0x9e3779b97f4a7c15)),
 		bias: make([]int64, p.n), delay: make([]int64, p.n), key: make([]int64, p.n),
+		may: far, keptX: make([]int64, p.n), keptOn: make([][]int32, p.n),
 	}
+	for v := range p.n {
+		b.keptOn[v] = make([]int32, len(p.needs[v]))
+	}
+	return b
 }
 
 // maxAttempts bounds how many instants of a join are tried before the group is
@@ -48,7 +59,7 @@ func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 const maxAttempts = 400
 
 // insert places all nodes of a group, none of which is placed, and reports
-// whether that went without breaking a rule. On failure nothing of the group is
+// whether that went without breaking a rule and without costing more than may. On failure nothing of the group is
 // placed.
 func (b *builder) insert(g *group) bool {
 	if g.join < 0 {
@@ -83,7 +94,7 @@ func (b *builder) insert(g *group) bool {
 		}
 		v, gap := b.attempt(g, t)
 		if v < 0 {
-			return true
+			return told || b.weigh(g, all, t, lo, hi)
 		}
 		b.bias[v] += 30
 		b.remove(all)
@@ -118,14 +129,22 @@ func (b *builder) remove(nodes []int32) {
 	b.refresh(nodes)
 }
 
+// What an attempt returns instead of a node that found no room.
+const (
+	found   = -1
+	tooDear = -2
+)
+
 // gaps says how far the anchor would have to move for a node to find room.
 type gaps struct{ after, before int64 }
 
 // attempt places the group with its join at t, latest tasks first. It returns the
-// node that found no room and how far it was from finding it, or −1.
+// node that found no room and how far it was from finding it; or that all found room, or that it costs more than may. What
+// it costs is left in spent.
 func (b *builder) attempt(g *group, t int64) (int, gaps) {
 	b.tried++
 	b.place(g.join, t)
+	b.spent = b.costHere(g.join)
 	b.todo = b.p.leaders(b.todo, g.nodes)
 	if b.noise > 0 {
 		for _, v := range b.todo {
@@ -137,6 +156,9 @@ func (b *builder) attempt(g *group, t int64) (int, gaps) {
 		}
 	}
 	for len(b.todo) > 0 {
+		if b.spent > b.may && b.weighing {
+			return tooDear, gaps{}
+		}
 		i := b.last()
 		v := int(b.todo[i])
 		b.todo[i] = b.todo[len(b.todo)-1]
@@ -153,8 +175,9 @@ func (b *builder) attempt(g *group, t int64) (int, gaps) {
 			return v, b.distance(v)
 		}
 		b.place(v, at)
+		b.spent += b.costHere(v)
 	}
-	return -1, gaps{}
+	return found, gaps{}
 }
 
 // last returns the index in todo of the node to place next, going backwards: the
@@ -203,6 +226,7 @@ func (b *builder) insertLoose(g *group) bool {
 	}
 	// Most of the time nothing stands in the way, and one pass over a heap will do.
 	if b.serial(g.nodes, b.key, forward) {
+		b.spendAll(g.nodes)
 		return true
 	}
 	b.remove(g.nodes)
@@ -229,6 +253,7 @@ func (b *builder) insertLoose(g *group) bool {
 			return false
 		}
 	}
+	b.spendAll(g.nodes)
 	return true
 }
 

@@ -12,7 +12,12 @@
 //	bodies.go       tasks that exact links tie, placed as one
 //	groups.go       which tasks belong to which join
 //	serial.go       serial schedule generation, backwards from the joins
+//	weigh.go        what a group costs where it is put, and where it costs less
 //	improve.go      large neighbourhood search by insertion
+//	choose.go       what a round takes out, and how often each way is tried
+//	makeway.go      ejection: what keeps a join from its wish makes way
+//	squeeze.go      a busy stretch is packed anew, the last first
+//	together.go     two searches side by side
 //	neighbourhood.go  large neighbourhood search by branch and bound
 //	lists.go        priority lists and justification, for the makespan
 //	network.go      optimal timing of a given order (dual of a network flow)
@@ -21,6 +26,7 @@
 //	bounds.go       lower bounds
 //	relax.go        the least broken schedule, when not all rules can be kept
 //	check.go        broken rules
+//	conflict.go     which rules cannot hold together
 //
 // A schedule that the package returns keeps every rule, or says which it breaks;
 // package verify, which shares no code with the search, checks that. The search
@@ -213,7 +219,11 @@ func (s *solver) solve() *workload.Schedule {
 			}
 		}
 	}
-	s.improve(rounds)
+	if s.p.makespan || rounds < shared {
+		s.improve(rounds)
+	} else {
+		s.improveTogether(gs, rounds)
+	}
 	if open <= 700 {
 		m.polish()
 	}
@@ -258,72 +268,6 @@ func (s *solver) proveOrFind(b *builder) *workload.Schedule {
 		return s.leastBroken()
 	}
 	return impossible(s.conflict(), s.o.Seed, s.tried+b.tried)
-}
-
-// conflict names the rules that cannot hold together: of all rules, those without
-// any one of which there would be a schedule, as far as that can be told quickly.
-func (s *solver) conflict() *conflict {
-	w := s.p.w.Clone()
-	c := &conflict{}
-	feasible := func(w *workload.Workload) bool {
-		p := compile(w)
-		if p.propagate() != nil || p.hopeless() != nil {
-			return false
-		}
-		br, ok := newBrancher(s.ctx, p, far, 4000)
-		if !ok {
-			return false
-		}
-		br.first = true
-		br.search()
-		return br.found || br.stopped
-	}
-	try := func(change, undo func(), b workload.Broken) {
-		change()
-		if s.ctx.Err() == nil && !feasible(w) {
-			return // not needed for the contradiction: it stays out
-		}
-		undo()
-		c.rules = append(c.rules, b)
-	}
-	for i := range w.Links {
-		if l := w.Links[i]; l.Max != nil {
-			try(func() { w.Links[i].Max = nil }, func() { w.Links[i].Max = l.Max }, workload.Broken{Rule: workload.RuleMax,
-				IDs: []string{l.From, l.To}, Unit: "s"})
-		}
-	}
-	for i := range w.Tasks {
-		if l := w.Tasks[i].Latest; l != nil {
-			try(func() { w.Tasks[i].Latest = nil }, func() { w.Tasks[i].Latest = l }, workload.Broken{Rule: workload.RuleLatest,
-				IDs: []string{w.Tasks[i].ID}, Unit: "s"})
-		}
-	}
-	for i := range w.Joins {
-		if l := w.Joins[i].Latest; l != nil {
-			try(func() { w.Joins[i].Latest = nil }, func() { w.Joins[i].Latest = l }, workload.Broken{Rule: workload.RuleLatest,
-				IDs: []string{w.Joins[i].ID}, Unit: "s"})
-		}
-	}
-	for i := range w.Resources {
-		r := w.Resources[i]
-		name := []string{r.ID}
-		if r.HasWindows {
-			try(func() { w.Resources[i].HasWindows, w.Resources[i].Windows = false, nil }, func() { w.Resources[i] = r },
-				workload.Broken{Rule: workload.RuleWindow, IDs: name, Unit: "s"})
-			r = w.Resources[i]
-		}
-		if r.Thermostat != nil {
-			try(func() { w.Resources[i].Thermostat = nil }, func() { w.Resources[i] = r }, workload.Broken{Rule: workload.RuleChangeover, IDs: name,
-				Unit: "s"})
-			r = w.Resources[i]
-		}
-		try(func() { w.Resources[i].Capacity = workload.MaxUnits; w.Resources[i].HasWindows = false }, func() { w.Resources[i] = r },
-			workload.Broken{Rule: workload.RuleCapacity, IDs: name, Unit: "unit"})
-	}
-	if len(c.rules) == 0 {
-		c.rules = append(c.rules, workload.Broken{Rule: workload.RuleHorizon, IDs: []string{}, By: 0, Unit: "s"})
-	}
-	return c
 }
 
 // branch runs the branch and bound against the best schedule; true is a proof.

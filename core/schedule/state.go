@@ -24,6 +24,8 @@ type state struct {
 	chosen  []int // which alternative each segment has in the search for room
 	// pick rotates the order in which equal resources are tried.
 	pick uint32
+	// work counts what has been placed: the clock of the search, the same on every machine.
+	work int64
 }
 
 func newState(p *problem) *state {
@@ -119,6 +121,7 @@ func (s *state) settle() {
 
 // place puts v, and what it leads, at t and narrows the windows of what they touch.
 func (s *state) place(v int, t int64) {
+	s.work++
 	for _, m := range s.p.body[v] {
 		s.put(int(m), t+s.p.off[m])
 		s.push(m)

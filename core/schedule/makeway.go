@@ -1,0 +1,102 @@
+package schedule
+
+import "slices"
+
+// Making way: what keeps a join from standing where it would like to is taken out with it, and finds its place after it.
+//
+// Source of the method: ejection chains, Glover, Discrete Applied Mathematics 65 (1996); here the chain is one step, and what it ejects is put
+// back by insertion.
+
+// mostEjected is how many groups make way at the most.
+const mostEjected = 14
+
+// makeWay takes out a group and every group that holds what its runs need, were its join to stand at its wish.
+func (m *improver) makeWay(g int) bool {
+	j := m.gs[g].join
+	if j < 0 {
+		return false
+	}
+	by := m.p.wish(j) - m.x[j]
+	if m.rng.IntN(4) == 0 {
+		by = by * m.rng.Int64N(5) / 4
+	}
+	if by == 0 {
+		by = m.rng.Int64N(601) - 300
+	}
+	m.outGroups = append(m.outGroups, g)
+	for _, v := range m.gs[g].nodes {
+		if !m.p.leads(v) || int(v) >= m.p.tasks {
+			continue
+		}
+		for _, tie := range m.p.ties[v] {
+			m.eject(g, v, tie, m.x[v]+by)
+			if len(m.outGroups) > mostEjected {
+				return true
+			}
+		}
+	}
+	return len(m.outGroups) > 1
+}
+
+// eject adds the groups that hold what one tie of v's body needs at t, on the alternative where they are the fewest.
+func (m *improver) eject(g int, v int32, tie []int32, t int64) {
+	segs := m.p.segs[v]
+	first := &m.p.needs[segs[tie[0]].node][segs[tie[0]].need]
+	best := -1
+	n := len(first.anyOf)
+	turn := m.rng.IntN(n)
+	for i := range n {
+		i = (i + turn) % n
+		m.inWay = m.inWay[:0]
+		for _, k := range tie {
+			sg := &segs[k]
+			nd := &m.p.needs[sg.node][sg.need]
+			m.holders(g, nd.anyOf[i], nd, t+sg.off, t+sg.off+sg.dur)
+		}
+		if best < 0 || len(m.inWay) < best {
+			best = len(m.inWay)
+			m.fewest = append(m.fewest[:0], m.inWay...)
+		}
+		if best == 0 {
+			return
+		}
+	}
+	for _, k := range m.fewest {
+		m.also(k)
+	}
+}
+
+// holders adds the groups, beside g and those that are out already, that leave no room for a need on r from one instant to another.
+func (m *improver) holders(g int, r int32, nd *need, from, to int64) {
+	before := len(m.inWay)
+	left := m.p.res[r].capacity - nd.units
+	th := m.p.res[r].thermostat
+	for _, u := range m.users[r] {
+		if int32(r) != m.on[u.node][u.need] || !m.placed[u.node] || m.homes[u.node] == g {
+			continue
+		}
+		other := &m.p.needs[u.node][u.need]
+		a, b := m.x[u.node], m.ends(int(u.node))
+		if b+m.p.res[r].slowest <= from || a-m.p.res[r].slowest >= to {
+			continue
+		}
+		apart := th != nil && nd.asks() && other.asks() && differ(th, nd.setpoint, other.setpoint)
+		if apart {
+			a, b = a-changeover(th, nd.setpoint, other.setpoint), b+changeover(th, other.setpoint, nd.setpoint)
+		}
+		if b <= from || a >= to || slices.Contains(m.outGroups, m.homes[u.node]) {
+			continue
+		}
+		if !apart {
+			left -= other.units
+		} else {
+			left = -1
+		}
+		if k := m.homes[u.node]; !m.p.fixed[u.node] && !slices.Contains(m.inWay, k) {
+			m.inWay = append(m.inWay, k)
+		}
+	}
+	if left >= 0 {
+		m.inWay = m.inWay[:before]
+	}
+}
