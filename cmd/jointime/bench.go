@@ -27,11 +27,16 @@ type row struct {
 
 func benchCommand() *cobra.Command {
 	var long float64
+	var file string
+	var seeds int
 	c := &cobra.Command{
 		Use: "bench", Short: "Measure the scheduler on published and generated workloads", Args: cobra.NoArgs,
 		Long: "Measure the scheduler. Published optima from memory: FT06 55, FT10 930 (Fisher & Thompson 1963), LA01 666 (Lawrence 1984). " +
 			"The rest is generated from a seed.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			if file != "" {
+				return curves(cmd.Context(), cmd.OutOrStdout(), file, seeds, long)
+			}
 			t := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 4, 2, ' ', 0)
 			fmt.Fprintln(t, "work\tstatus\tcost\tbound\tfirst s\tbest s\tsearch s\theap MB\tremark")
 			show := func(r row, remark string) {
@@ -53,6 +58,8 @@ func benchCommand() *cobra.Command {
 			return nil
 		},
 	}
+	c.Flags().StringVar(&file, "curves", "", "measure the families of evenings instead, and draw cost against time into this SVG file")
+	c.Flags().IntVar(&seeds, "seeds", 10, "how often each of them is searched, with another seed each")
 	c.Flags().Float64Var(&long, "long", 60, "seconds of the long searches")
 	return c
 }

@@ -334,3 +334,45 @@ func TestACalledServiceIsAForecast(t *testing.T) {
 		require.Equal(t, forecast, p.Joins[1].Forecast)
 	}
 }
+
+// A course that comes much before it is wanted is trouble as a late one is: the guests still have what came before. Its price grows.
+func TestACourseFarTooEarly(t *testing.T) {
+	c, es := one()
+	d := served([]kitchen.Component{c}, es, table("a", 1, 19*60))
+	e, s, p := evening(t, d, true)
+	require.Empty(t, p.Trouble)
+	earlier := func(by int64) *expand.EveningPlan {
+		x := *s
+		x.Tasks, x.Joins = slices.Clone(s.Tasks), slices.Clone(s.Joins)
+		for i := range x.Tasks {
+			x.Tasks[i].Start -= by
+			x.Tasks[i].Finish -= by
+		}
+		for i := range x.Joins {
+			x.Joins[i].At -= by
+		}
+		return e.Read(&x)
+	}
+	require.Empty(t, earlier(expand.TooEarlyS).Trouble)
+	far := earlier(expand.TooEarlyS + 1)
+	require.Len(t, far.Trouble, 1)
+	require.Equal(t, "early", far.Trouble[0].Kind)
+	require.Contains(t, far.Trouble[0].Said.Text, "comes 3 min before it is wanted")
+	at := int64(0)
+	for i := range e.Workload.Joins {
+		if j := &e.Workload.Joins[i]; j.At != nil {
+			at = *j.At
+		}
+	}
+	price := func(by int64) (sum int64) { // of a join so many seconds early, beside its own
+		for _, l := range e.Workload.Links {
+			if l.To == "clock" && l.Best != nil {
+				sum += l.Weight * max(0, by-at-*l.Best)
+			}
+		}
+		return sum
+	}
+	require.Zero(t, price(60))
+	require.Equal(t, int64(6), price(61))
+	require.Equal(t, int64(6*121+24), price(181))
+}

@@ -23,6 +23,7 @@ type EveningPlan struct {
 	Cost    int64             `json:"cost"`
 	Tasks   int               `json:"tasks"`
 	Trouble []FireTrouble     `json:"trouble" nullable:"false" doc:"What doesn't fit, the worst first"`
+	Left    *message.Message  `json:"left,omitempty" doc:"How much another order of work could still save, where enough is known of that"`
 	Said    []message.Message `json:"problems" nullable:"false"`
 	Fires   []Fire            `json:"fires" nullable:"false" doc:"Every firing by the clock"`
 	// Lines are everything that is to be done, by the clock, for the sheets: firings, later steps, and the hands inside

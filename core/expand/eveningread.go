@@ -22,6 +22,7 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	if len(s.Tasks) == 0 {
 		return out
 	}
+	out.Left = leftToSave(s)
 	why := e.newCauses(s)
 	for i := range e.Courses {
 		x := &e.Courses[i]
@@ -71,6 +72,19 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 	e.settings(out, s)
 	out.Stand()
 	return out
+}
+
+// leftToSave says how much another order of the same work could still save at the most, as lateness: where the bound of the search is at
+// least half of the cost, so that it says something; nil otherwise.
+func leftToSave(s *workload.Schedule) *message.Message {
+	if s.Cost == nil || s.LowerBound == nil || *s.Cost == 0 || 2**s.LowerBound < *s.Cost {
+		return nil
+	}
+	out := message.Of("fire.none-better")
+	if left := (*s.Cost - *s.LowerBound) / lateWeight; left > 0 {
+		out = message.Of("fire.left", "by", message.Rough(left))
+	}
+	return &out
 }
 
 // unlimited says where the plan lets something wait hot for long because somebody said that it may: once for each

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"slices"
+	"sort"
 )
 
 // What a round of the search takes out: a group, and what stands in its way.
@@ -158,12 +159,12 @@ func (m *improver) stretch(g int) bool {
 	}
 	r := m.on[v][m.rng.IntN(len(m.on[v]))]
 	list := m.byTime[:0]
-	for u := range m.p.tasks {
-		if m.p.fixed[u] || !slices.Contains(m.on[u], r) {
+	for _, u := range m.users[r] {
+		if m.p.fixed[u.node] || m.on[u.node][u.need] != r || len(list) > 0 && list[len(list)-1].v == u.node {
 			continue
 		}
-		d := m.x[u] - m.x[v]
-		list = append(list, nearby{int32(u), max(d, -d)})
+		d := m.x[u.node] - m.x[v]
+		list = append(list, nearby{u.node, max(d, -d)})
 	}
 	m.byTime = list
 	slices.SortFunc(list, nearer)
@@ -231,8 +232,9 @@ func (m *improver) rival(g int) int {
 	}
 	// The third nearest at most: a nearer one is passed over now and then.
 	pick, best := -1, int64(0)
-	for u := range m.p.tasks {
-		if m.p.fixed[u] || m.homes[u] == g || !slices.Contains(m.on[u], r) {
+	for _, w := range m.users[r] {
+		u := w.node
+		if m.p.fixed[u] || m.homes[u] == g || m.on[u][w.need] != r {
 			continue
 		}
 		d := m.x[u] - at
@@ -248,8 +250,18 @@ func (m *improver) costly() int {
 	if m.rng.IntN(3) == 0 {
 		return m.rng.IntN(len(m.gs))
 	}
+	if !m.priced {
+		m.price()
+	}
+	x := m.rng.Int64N(m.upTo[len(m.upTo)-1])
+	return sort.Search(len(m.upTo), func(i int) bool { return m.upTo[i] > x })
+}
+
+// price adds up what the groups cost. It holds until something moves: most rounds put everything back.
+func (m *improver) price() {
+	m.priced = true
+	m.upTo = m.upTo[:0]
 	var total int64
-	pick := 0
 	for i := range m.gs {
 		c := int64(1)
 		if j := m.gs[i].join; j >= 0 {
@@ -267,11 +279,8 @@ func (m *improver) costly() int {
 			}
 		}
 		total += c
-		if m.rng.Int64N(total) < c {
-			pick = i
-		}
+		m.upTo = append(m.upTo, total)
 	}
-	return pick
 }
 
 // part takes some runs of one group out: those in a stretch of time.

@@ -25,14 +25,31 @@ func (b *builder) adoptInto(x []int64, on [][]int32) {
 // move. It returns false when some group found no place; that group and what it
 // displaced are not placed then.
 func (b *builder) construct(ctx context.Context, gs []group) bool {
-	return len(b.build(ctx, gs, every(gs))) == 0
+	return len(b.both(ctx, gs)) == 0
 }
 
 // constructAll is construct, with what found no place forced in.
 func (b *builder) constructAll(ctx context.Context, gs []group) {
-	for _, i := range b.build(ctx, gs, every(gs)) {
+	for _, i := range b.both(ctx, gs) {
 		b.force(&gs[i])
 	}
+}
+
+// both builds by what groups cost; where that leaves one without a place, since what was weighed has taken what is tied to it too far away,
+// once more from nothing with every group where it first finds room. It returns the groups that have no place even then.
+func (b *builder) both(ctx context.Context, gs []group) []int {
+	left := b.build(ctx, gs, every(gs))
+	if len(left) == 0 || ctx.Err() != nil {
+		return left
+	}
+	for i := range gs {
+		b.remove(slices.Clone(b.members(&gs[i])))
+	}
+	clear(b.bias)
+	clear(b.delay)
+	b.plain = true
+	defer func() { b.plain = false }()
+	return b.build(ctx, gs, every(gs))
 }
 
 func every(gs []group) []int {

@@ -32,6 +32,8 @@ type improver struct {
 	users     [][]member // of each resource, the needs that may have it
 	inWay     []int
 	fewest    []int
+	upTo      []int64 // what the groups cost, summed up to each; as long as priced
+	priced    bool
 	firstIn   bool // the group that began it is put in first
 }
 
@@ -92,7 +94,7 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 		copy(m.on[v], on[v])
 		m.put(int(v), x[v])
 	}
-	m.current = m.p.cost(m.x)
+	m.current, m.priced = m.p.cost(m.x), false
 }
 
 // polishEvery is how many rounds lie between two optimal timings; they cost as much
@@ -103,7 +105,7 @@ const polishEvery = 600
 const tellEvery = 500
 
 // warmth is by how much worse a schedule is taken, in the mean, as a share of the best: never much, and always now and then.
-const warmth = 0.002
+const warmth = 0.006
 
 // patience is for how many rounds without a better schedule the search goes on from where it has wandered before it goes back to the best.
 const patience = 1500
@@ -156,7 +158,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			m.idle++
 			continue
 		}
-		m.current = cost
+		m.current, m.priced = cost, false
 		if cost < m.best {
 			m.idle = 0
 			m.keep()
@@ -189,7 +191,7 @@ func (m *improver) kick() {
 	m.out = m.p.whole(m.out)
 	m.save()
 	if cost, ok := m.rebuild(m.current + m.current/4); ok {
-		m.current = cost
+		m.current, m.priced = cost, false
 		return
 	}
 	m.revert()
@@ -322,9 +324,9 @@ func (m *improver) rebuildPart() bool {
 		if !late {
 			from, limit, d = m.est[v], m.lst[v], forward
 		}
-		if len(m.p.wants[v]) > 0 && m.rng.IntN(4) > 0 {
+		if m.p.toldAt[v] >= 0 && m.rng.IntN(4) > 0 {
 			// What has been told starts where it was told, if it can.
-			if t := min(max(m.p.wants[v][0].at, m.est[v]), m.lst[v]); m.serve(v, t, 0) {
+			if t := min(max(m.p.toldAt[v], m.est[v]), m.lst[v]); m.serve(v, t, 0) {
 				m.place(v, t)
 				m.spent += m.costHere(v)
 				continue

@@ -72,7 +72,10 @@ type problem struct {
 	in    [][]arc
 	res   []resource
 	soft  []softLink
-	wants [][]want // joins' wishes, and the price of moving what has been told
+	// wants are the prices of a node's own instant: a join's wish first, then waits of which the other end stands, and the price of moving
+	// what has been told. toldAt is when that was, −1 for what was not.
+	wants  [][]want
+	toldAt []int64
 	// chains are the needs that are taken as each other.
 	chains [][]member
 	// Of the bodies (bodies.go): each node's leader and its start from the leader's; and of each leader its members, what
@@ -120,6 +123,10 @@ func compile(w *workload.Workload) *problem {
 		fixed: make([]bool, n), fixAt: make([]int64, n), fixOn: make([][]int32, n),
 		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n), wants: make([][]want, n),
 		makespan: w.Objective == workload.Makespan, horizon: w.Horizon,
+	}
+	p.toldAt = make([]int64, n)
+	for v := range p.toldAt {
+		p.toldAt[v] = -1
 	}
 	index := make(map[string]int32, n)
 	resIndex := make(map[string]int32, len(w.Resources))
@@ -182,15 +189,15 @@ func compile(w *workload.Workload) *problem {
 			p.lo[v], p.hi[v] = p.fixAt[v], p.fixAt[v]
 		}
 	}
-	for i := range w.Links {
-		p.link(int32(i), &w.Links[i], index)
-	}
 	if !p.makespan {
 		for i := range w.Joins {
 			if j := &w.Joins[i]; j.At != nil && (j.Weight > 0 || j.EarlyWeight > 0) {
 				p.wants[nT+i] = append(p.wants[nT+i], want{*j.At, j.Weight, j.EarlyWeight})
 			}
 		}
+	}
+	for i := range w.Links {
+		p.link(int32(i), &w.Links[i], index)
 	}
 	p.findSlowest()
 	p.findChains(w, index)
@@ -272,6 +279,17 @@ func (p *problem) link(rule int32, l *workload.Link, index map[string]int32) {
 		if u == v {
 			p.base += s.weight * max(0, -s.best)
 			p.fileBase = p.base
+		} else if p.fixed[u] || p.fixed[v] {
+			// One end stands: it is a price of the other's instant alone.
+			switch {
+			case p.fixed[u] && p.fixed[v]:
+				p.base += s.weight * max(0, p.fixAt[v]-p.fixAt[u]-s.best)
+			case p.fixed[u]:
+				p.wants[v] = append(p.wants[v], want{at: p.fixAt[u] + s.best, late: s.weight})
+			default:
+				p.wants[u] = append(p.wants[u], want{at: p.fixAt[v] - s.best, early: s.weight})
+			}
+			p.fileSoft = append(p.fileSoft, s)
 		} else {
 			p.softOf[u] = append(p.softOf[u], int32(len(p.soft)))
 			p.softOf[v] = append(p.softOf[v], int32(len(p.soft)))

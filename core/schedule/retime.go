@@ -34,7 +34,7 @@ func (m *improver) retime() bool {
 	}
 	for v := range p.n {
 		for _, w := range p.wants[v] {
-			if !add(int32(v), zero, -w.at, w.late) || !add(zero, int32(v), w.at, w.early) {
+			if w.late > 0 && !add(int32(v), zero, -w.at, w.late) || w.early > 0 && !add(zero, int32(v), w.at, w.early) {
 				return false
 			}
 		}

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/schedule"
+	"jointime/core/schedule/instances"
 	"jointime/core/verify"
 	"jointime/core/workload"
 )
@@ -172,5 +173,41 @@ func TestNothingIsForcedToBeforeZero(t *testing.T) {
 	require.Equal(t, workload.BestEffort, s.Status)
 	for _, r := range s.Tasks {
 		require.GreaterOrEqual(t, r.Start, int64(0), r.ID)
+	}
+}
+
+// One pan runs 20 s over in an evening with exact links: what it does not touch stands where it was told.
+func TestOnlyWhatIsTouchedMoves(t *testing.T) {
+	for _, n := range instances.Nights()[:2] {
+		w := n.Evening(7)
+		told := schedule.Solve(t.Context(), w, schedule.Options{Seed: 1, Rounds: 1500, Anyway: true})
+		was := map[string]int64{}
+		for _, r := range told.Tasks {
+			was[r.ID] = r.Start
+		}
+		for _, j := range told.Joins {
+			was[j.ID] = j.At
+		}
+		for _, done := range []int{60, 200} {
+			again, _ := instances.Delayed(w, told, done, 20)
+			s := schedule.Solve(t.Context(), again, schedule.Options{Seed: 1, Rounds: 50, Anyway: true, Previous: told, MovePrice: 2})
+			accepted(t, again, s)
+			fixed, open, moved, joins := again.FixedTasks(), 0, 0, 0
+			for _, r := range s.Tasks {
+				if fixed[r.ID] == nil {
+					if open++; r.Start != was[r.ID] {
+						moved++
+					}
+				}
+			}
+			for _, j := range s.Joins {
+				if j.At != was[j.ID] {
+					joins++
+				}
+			}
+			require.Greater(t, open, 300)
+			require.LessOrEqual(t, moved, open/10, "%s, %d done", n.Name, done)
+			require.LessOrEqual(t, joins, 5)
+		}
 	}
 }

@@ -37,6 +37,7 @@ type builder struct {
 	// may is what a group may cost where it is put, spent what the last one does.
 	may, spent int64
 	weighing   bool
+	plain      bool // groups stand where they first find room, whatever that costs
 	keptX      []int64
 	keptOn     [][]int32
 }
@@ -94,7 +95,7 @@ func (b *builder) insert(g *group) bool {
 		}
 		v, gap := b.attempt(g, t)
 		if v < 0 {
-			return told || b.weigh(g, all, t, lo, hi)
+			return told || b.plain || b.weigh(g, all, t, lo, hi)
 		}
 		b.bias[v] += 30
 		b.remove(all)

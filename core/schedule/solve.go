@@ -127,6 +127,7 @@ func (p *problem) priceMoves(s *workload.Schedule, price int64, loose map[string
 	for v := range p.tasks {
 		if t, ok := told[p.id(v)]; ok && v < p.real && !p.fixed[v] && p.leads(int32(v)) {
 			p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
+			p.toldAt[v] = t
 		}
 	}
 }

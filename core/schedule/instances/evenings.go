@@ -80,6 +80,8 @@ func (n Night) Evening(seed uint64) *workload.Workload {
 		add(id, 4, &workload.Thermostat{StartC: n.Setpoints[0], HeatCPerMin: 12, CoolCPerMin: 5, ToleranceC: 5})
 	}
 	add("pass", 2, nil)
+	e.w.Joins = append(e.w.Joins, workload.Join{ID: "clock"})
+	e.w.Fixed = []workload.Fixed{{Join: "clock"}}
 	for t := range n.Tables {
 		sitting := t % n.Sittings
 		seated := int64(5400 + sitting*6300 + e.r.IntN(2400))
@@ -88,6 +90,9 @@ func (n Night) Evening(seed uint64) *workload.Workload {
 				continue
 			}
 			e.course(fmt.Sprintf("t%d/c%d", t, c), c, seated+after+int64(e.r.IntN(240)))
+			if c > 0 { // a table eats one course after the other
+				e.link(workload.Link{From: fmt.Sprintf("t%d/c%d", t, c-1), To: fmt.Sprintf("t%d/c%d", t, c), Kind: workload.FinishStart, Min: 900})
+			}
 		}
 	}
 	return e.w
@@ -124,6 +129,13 @@ func (e *evening) wait(from, to string, least, best, longest int64) {
 
 func (e *evening) course(join string, c int, at int64) {
 	e.w.Joins = append(e.w.Joins, workload.Join{ID: join, At: ptr(at), Weight: 4, EarlyWeight: 4})
+	// What is late grows dearer, and so does what comes before the guests are ready for it.
+	for _, p := range [][2]int64{{300, 2}, {720, 6}} {
+		e.link(workload.Link{From: "clock", To: join, Kind: workload.FinishStart, Best: ptr(at + p[0]), Weight: p[1]})
+	}
+	for _, p := range [][2]int64{{60, 6}, {180, 24}} {
+		e.link(workload.Link{From: join, To: "clock", Kind: workload.FinishStart, Min: -e.w.Horizon, Best: ptr(p[0] - at), Weight: p[1]})
+	}
 	covers := 1 + e.r.IntN(5)
 	everybody := make([]int, e.people)
 	for p := range everybody {

@@ -1943,7 +1943,7 @@ export interface components {
             cause?: components["schemas"]["Cause"];
             join: string;
             /** @enum {string} */
-            kind: "late" | "hold";
+            kind: "late" | "early" | "hold";
             /** @description What, and by how much */
             said: components["schemas"]["Message"];
             /** @description What keeps it */
@@ -1974,6 +1974,8 @@ export interface components {
              * @enum {string}
              */
             kind: "first" | "change" | "better" | "mended" | "again" | "used" | "clock";
+            /** @description How much another order of work could still save, where enough is known of that */
+            left?: components["schemas"]["Message"];
             loads: components["schemas"]["Load"][];
             /**
              * Format: double

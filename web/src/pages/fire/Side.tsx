@@ -88,6 +88,7 @@ export function Side({
           ))}
         </ul>
         <More count={plan.trouble.length - few} open={all} onToggle={() => setAll(!all)} />
+        {plan.trouble.length > 0 && plan.left && <p className="quiet">{plan.left.text}</p>}
       </section>
       {(plan.trouble.length > 0 || mend) && (
         <section className="card-enamel">
