@@ -5,9 +5,10 @@ import "context"
 // The tests search a tenth as long as the application: what they ask is what becomes of
 // plans, not how good these are.
 func init() {
-	for _, e := range []*effort{&firstEffort, &betterEffort, &mendEffort, &prepEffort, &againEffort} {
+	for _, e := range []*effort{&firstEffort, &betterEffort, &prepEffort, &againEffort} {
 		e.rounds /= 10
 	}
+	mendEffort.rounds /= 3 // what mends are worth together is asked too
 }
 
 // FirstRounds is how long a first answer is searched.

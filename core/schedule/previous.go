@@ -112,6 +112,65 @@ func (b *builder) stays(v int, t *told) bool {
 	return true
 }
 
+// needless is the share of the cost for which what was told stands again: a hundredth. What moves for less than that was moved for nothing.
+const needless = 100
+
+// putBack puts groups back to where they were told, the least moved first, as long as all of that together costs less than is worth a move.
+func (s *solver) putBack(gs []group) {
+	if s.o.Previous == nil || s.m == nil {
+		return
+	}
+	m, t := s.m, s.readTold()
+	most := m.current + m.current/needless
+	type moved struct {
+		group int
+		by    int64
+	}
+	var list []moved
+	for i := range gs {
+		by := int64(0)
+		for _, v := range m.members(&gs[i]) {
+			if known := t.known[v] || int(v) < s.p.real && t.run[s.p.id(int(v))] != nil; known && !s.o.Loose[s.p.id(int(v))] {
+				by += max(m.x[v]-t.wish[v], t.wish[v]-m.x[v])
+			} else if int(v) < s.p.real || int(v) >= s.p.tasks {
+				by = 0 // some of it is new, or may move
+				break
+			}
+		}
+		if by > 0 {
+			list = append(list, moved{i, by})
+		}
+	}
+	slices.SortStableFunc(list, func(a, b moved) int { return compare(a.by, b.by) })
+	for again := true; again; {
+		again = false
+		for k, x := range list {
+			if x.by == 0 || s.ctx.Err() != nil {
+				continue
+			}
+			all := slices.Clone(m.members(&gs[x.group]))
+			m.remember(all)
+			m.remove(all)
+			ok := true
+			for _, v := range s.p.leaders(nil, all) {
+				if ok = m.stays(int(v), t); !ok {
+					break
+				}
+			}
+			if ok {
+				if cost := s.p.cost(m.x); cost <= most {
+					m.current, m.priced = cost, false
+					list[k].by, again = 0, true
+					continue
+				}
+			}
+			m.remove(all)
+			m.recall(all)
+		}
+	}
+	m.keep()
+}
+
 // takeOver puts every task at its told time or as near to it as can be; false, with
 // nothing placed, when one finds no room.
 func (s *solver) takeOver(b *builder, t *told) bool {

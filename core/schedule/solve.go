@@ -228,6 +228,7 @@ func (s *solver) solve() *workload.Schedule {
 	if open <= 700 {
 		m.polish()
 	}
+	s.putBack(gs)
 	return s.result(false)
 }
 
