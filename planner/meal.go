@@ -14,8 +14,8 @@ import (
 // mealEffort is for one meal, and for each delay by which its slack is tried. Rounds are counted, so that the same meal has the
 // same plan everywhere.
 var (
-	mealEffort  = effort{rounds: 6_000, atMost: 6 * time.Second}
-	slackEffort = effort{rounds: 1_200, atMost: 2 * time.Second}
+	mealEffort  = effort{rounds: 4_000, atMost: 6 * time.Second}
+	slackEffort = effort{rounds: 800, atMost: 2 * time.Second}
 )
 
 // meals keeps the plans of meals by what they were made from.

@@ -265,9 +265,9 @@ type effort struct {
 // make-ahead plan. Rounds are counted so that the same service has the same plan on every
 // machine that is fast enough.
 var (
-	firstEffort  = effort{rounds: 3_000, atMost: 2 * time.Second}
-	betterEffort = effort{rounds: 30_000, atMost: 40 * time.Second}
-	mendEffort   = effort{rounds: 1_500, atMost: 4 * time.Second}
+	firstEffort  = effort{rounds: 2_000, atMost: 2 * time.Second}
+	betterEffort = effort{rounds: 12_000, atMost: 40 * time.Second}
+	mendEffort   = effort{rounds: 800, atMost: 4 * time.Second}
 )
 
 // movePrice is what moving a told start costs for each second, in the plan's costs: four

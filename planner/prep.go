@@ -57,8 +57,8 @@ type firedOf struct {
 // The make-ahead plan's efforts: for the first, and for one that follows another; and how
 // long one holds before what was not begun moves on with the clock.
 var (
-	prepEffort  = effort{rounds: 12_000, atMost: 3 * time.Second}
-	againEffort = effort{rounds: 4_000, atMost: 2 * time.Second}
+	prepEffort  = effort{rounds: 6_000, atMost: 3 * time.Second}
+	againEffort = effort{rounds: 1_900, atMost: 2 * time.Second}
 )
 
 const (

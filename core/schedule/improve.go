@@ -212,7 +212,8 @@ func (m *improver) rebuild(limit int64) (cost int64, ok bool) {
 	m.noise = []int64{0, 20, 60, 180, 600}[m.rng.IntN(5)]
 	m.pick = m.rng.Uint32()
 	m.lag = []int64{0, 0, 0, 60, 180, 600}[m.rng.IntN(6)]
-	defer func() { m.may = far }()
+	m.attempts = fewAttempts
+	defer func() { m.may, m.attempts = far, maxAttempts }()
 	if len(m.outGroups) == 0 {
 		m.may = limit - cost
 		ok = m.rebuildPart()

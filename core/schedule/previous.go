@@ -8,15 +8,34 @@ import (
 
 // A search that starts from a schedule that was told before.
 
-// startFromPrevious takes the told schedule over, as far as it still holds: first what nothing has changed about, where it
-// was told, then what is loose, new, or no longer fits, as if it were planned for the first time; and where that finds no
-// room, all by the clock.
+// startFromPrevious takes the told schedule over, as far as it still holds, in three ways, and goes on from the cheapest, moves being paid
+// for: everything that can be where it was told stays, and the runs that cannot find the nearest room; or their whole groups are planned
+// around it as if for the first time; or all follow each other by the clock, each as near to its told time as those before it let it.
 func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	if s.o.Previous == nil {
 		return false
 	}
 	t := s.readTold()
-	return s.keepTold(b, gs, t) || s.takeOver(b, t)
+	best := int64(far)
+	for _, way := range []func() bool{
+		func() bool { return s.takeOver(b, t, true) },
+		func() bool { return s.keepTold(b, gs, t) },
+		func() bool { return s.takeOver(b, t, false) },
+	} {
+		if !way() {
+			continue // nothing is placed then
+		}
+		if cost := s.p.cost(b.x); cost < best {
+			best = cost
+			b.remember(t.open)
+		}
+		b.remove(t.open)
+	}
+	if best == far {
+		return false
+	}
+	b.recall(t.open)
+	return true
 }
 
 // told is a schedule that has been told, by the problem's nodes.
@@ -171,11 +190,21 @@ func (s *solver) putBack(gs []group) {
 	m.keep()
 }
 
-// takeOver puts every task at its told time or as near to it as can be; false, with
-// nothing placed, when one finds no room.
-func (s *solver) takeOver(b *builder, t *told) bool {
+// takeOver puts every task at its told time or as near to it as can be: by the clock, or with stay those that can stay first. It returns
+// false, with nothing placed, when one finds no room.
+func (s *solver) takeOver(b *builder, t *told, stay bool) bool {
 	b.refresh(t.open)
-	for _, v := range s.p.leaders(nil, t.open) {
+	left := s.p.leaders(nil, t.open)
+	if stay {
+		all := left
+		left = left[:0]
+		for _, v := range all {
+			if !b.stays(int(v), t) {
+				left = append(left, v)
+			}
+		}
+	}
+	for _, v := range left {
 		at := min(max(t.wish[v], b.est[v]), b.lst[v])
 		if at == t.wish[v] && b.stays(int(v), t) {
 			continue

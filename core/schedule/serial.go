@@ -36,6 +36,7 @@ type builder struct {
 
 	// may is what a group may cost where it is put, spent what the last one does.
 	may, spent int64
+	attempts   int // how many instants of a join are tried before a group is given up
 	weighing   bool
 	plain      bool // groups stand where they first find room, whatever that costs
 	keptX      []int64
@@ -47,7 +48,7 @@ func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 		ctx:   ctx,
 		state: newState(p), rng: rand.New(rand.NewPCG(uint64(seed), 0x9e3779b97f4a7c15)),
 		bias: make([]int64, p.n), delay: make([]int64, p.n), key: make([]int64, p.n),
-		may: far, keptX: make([]int64, p.n), keptOn: make([][]int32, p.n),
+		may: far, attempts: maxAttempts, keptX: make([]int64, p.n), keptOn: make([][]int32, p.n),
 	}
 	for v := range p.n {
 		b.keptOn[v] = make([]int32, len(p.needs[v]))
@@ -55,9 +56,12 @@ func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 	return b
 }
 
-// maxAttempts bounds how many instants of a join are tried before the group is
-// given up for this round.
-const maxAttempts = 400
+// maxAttempts is how many instants of a join are tried where a first schedule is built; fewAttempts where one is improved: there another
+// round will do.
+const (
+	maxAttempts = 400
+	fewAttempts = 24
+)
 
 // insert places all nodes of a group, none of which is placed, and reports
 // whether that went without breaking a rule and without costing more than may. On failure nothing of the group is
@@ -83,14 +87,14 @@ func (b *builder) insert(g *group) bool {
 	}
 	late, early := wish, wish-1
 	stuck := 0
-	for i := range maxAttempts {
+	for i := range b.attempts {
 		t := late
 		if told && i == 0 {
 			// When it was told to be, though a second sooner may cost less.
 		} else if late > hi || early >= lo && b.p.nodeCost(g.join, early) < b.p.nodeCost(g.join, late) {
 			t = early
 		}
-		if t > hi || t < lo {
+		if t > hi || t < lo || b.p.nodeCost(g.join, t) > b.may {
 			return false
 		}
 		v, gap := b.attempt(g, t)
