@@ -31,7 +31,7 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 		"wok, casserole, hob, stove, "+
 		"stove top, stovetop, burner, burner pan, ring, induction, flame, grill pan, griddle pan, pressure cooker, bain marie, "+
 		"double boiler, kettle, cold pan")
-	put(kitchen.Grill, "grill, char grill, chargrill, charcoal grill, barbecue, coals")
+	put(kitchen.Grill, "grill, char grill, chargrill, charcoal grill, barbecue, coals, bars")
 	put(kitchen.Plancha, "plancha, griddle, flat top, flattop, hot plate")
 	put(kitchen.Fryer, "fryer, deep fryer, deep fat, deep fat fryer")
 	put(kitchen.WaterBath, "water bath, waterbath, sous vide, sous vide bath, bath, circulator")
@@ -54,7 +54,7 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 
 // onlyWithIn are words of equipment that mean something else as well: they count only behind in, on, into, under.
 var onlyWithIn = set(
-	"ring pass bench blast flame holding coals kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer processor robot " +
+	"ring pass bench blast flame holding coals bars kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer processor robot " +
 		"blender stove hob griddle skillet wok")
 
 // besides are words between in and what it is in: in a hot dry pan.

@@ -261,9 +261,10 @@ const ovenFrom = 100.0
 var (
 	boiling = pattern("in [the|a|some] (boiling|simmering|seasoned boiling|hot|foaming|sizzling) [salted] " +
 		"(water|stock|oil|fat|butter|milk|broth|syrup)")
-	flame = pattern("(low|medium|high|full|gentle|fierce|moderate|lowest|highest|medium high|medium low) (heat|flame)")
-	dial  = pattern("on (low|medium|high|full)")
-	side  = pattern("(skin|fat|flesh|presentation) [side] down")
+	onTheBoil = pattern("(in|into) [the|a|some] (boiling|simmering) [salted] (water|stock|oil|fat|milk|broth|syrup)")
+	flame     = pattern("(low|medium|high|full|gentle|fierce|moderate|lowest|highest|medium high|medium low) (heat|flame)")
+	dial      = pattern("on (low|medium|high|full)")
+	side      = pattern("(skin|fat|flesh|presentation) [side] down")
 )
 
 // onStove reports whether a line that does not say where speaks of the stove all the same.
@@ -271,6 +272,9 @@ func (r *reader) onStove(verb string) bool {
 	unclear := verb == "" || plainVerbs[verb]
 	if (unclear || verb == "stir" || verb == "whisk") && r.hasWord(overHeat...) || verb == "seal" && !r.hasWord("vacuum", "bag", "bags", "lid",
 		"jar", "jars", "parcel", "parcels", "ravioli", "edges") {
+		return true
+	}
+	if _, ok := r.findAnywhere(onTheBoil); ok { // whatever is done: it is done in what boils
 		return true
 	}
 	for _, p := range [][]node{boiling, flame, dial, side} {
