@@ -25,6 +25,12 @@ const (
 // mostSteps is how far ways are looked for in one pool.
 const mostSteps = 400_000
 
+// mostLooked is how many starts are looked at in one pool in all; with fewer than fewestMoves of the prices nothing comes of it.
+const (
+	mostLooked  = 20_000_000
+	fewestMoves = 20
+)
+
 // bend is a piece of a convex function: over so many seconds it rises by slope a second. The last goes on for ever.
 type bend struct{ long, slope float64 }
 
@@ -340,6 +346,14 @@ func pricedBound(ctx context.Context, p *problem, pool []int32, runs []poolRun, 
 			}
 		}
 	}
+	many := 0
+	for i := range runs {
+		many += len(runs[i].starts)
+	}
+	moves := min(boundSteps, mostLooked/max(1, many))
+	if moves < fewestMoves {
+		return 0 // days of work: it would take longer than it is worth
+	}
 	price := make([]float64, slots)
 	sum := make([]float64, slots+1) // of the prices up to a slot
 	used := make([]float64, slots)
@@ -350,7 +364,7 @@ func pricedBound(ctx context.Context, p *problem, pool []int32, runs []poolRun, 
 	}
 	best, step := 0.0, 1.0
 	idle := 0
-	for range boundSteps {
+	for range moves {
 		if ctx.Err() != nil {
 			break
 		}

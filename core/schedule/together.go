@@ -44,7 +44,9 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	}
 	var bounds sync.WaitGroup
 	pooled, known := int64(0), s.m.best
-	bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
+	if rounds >= manyRounds { // a quick answer does without
+		bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
+	}
 	left := rounds / workers
 	if rounds >= manyRounds {
 		s.eachOf(all, func(k int, m *improver) {
