@@ -94,6 +94,14 @@ var outcomes = []phrase[*kitchen.Step]{
 			r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))
 			return true
 		}),
+	every("(another {t}|{t} (more|longer)) if {text}", func(r *reader, s *kitchen.Step, f *found) bool {
+		if whole(f.length["t"].likely) == 0 {
+			return false
+		}
+		r.notYetS = whole(f.length["t"].likely)
+		r.saw(message.Of("line.not-yet", "long", message.Length(r.notYetS)))
+		return true
+	}),
 	every("(if too far|too far|if it goes too far|if gone too far|if it is too far|if overdone) [,|:|then] {text}", func(r *reader,
 		_ *kitchen.Step, f *found) bool {
 		r.tooFar = f.text["text"]

@@ -47,7 +47,7 @@ func (r *reader) isWait() bool {
 // waitsBy reports whether a line says of the thing itself that it waits, with how long: the hollandaise holds an hour.
 func (r *reader) waitsBy(first int) bool {
 	for i := first; i < min(len(r.tokens), first+5) && r.tokens[i].kind == word; i++ {
-		if i > first && waitsItself[r.tokens[i].text] && !r.is(i-1, "it", "which", "that") {
+		if i > first && (waitsItself[r.tokens[i].text] && !r.is(i-1, "it", "which", "that") || r.pluralWaits(i)) {
 			if !r.hasLength() || r.saysHands() {
 				return false
 			}
@@ -59,6 +59,19 @@ func (r *reader) waitsBy(first int) bool {
 		}
 	}
 	return false
+}
+
+// pluralWaits reports whether things in the plural wait at token i: cheeks keep 3 days.
+func (r *reader) pluralWaits(i int) bool {
+	if !waitsItself[r.tokens[i].text+"s"] || !strings.HasSuffix(r.tokens[i-1].text, "s") || isVerb(r.tokens[i-1].text) {
+		return false
+	}
+	k := i + 1
+	for r.is(k, "for", "up", "to", "at", "most", "no", "more", "than", "longer", "well", "another", "a", "about") && !r.timed(k, k+1) {
+		k++
+	}
+	_, n := r.length(k)
+	return n > 0
 }
 
 // waitish reports whether a line that begins with a word of many meanings is a wait.
@@ -129,6 +142,13 @@ func (r *reader) waitBehind() *reader {
 			r.cut(i)
 			return tail
 		}
+		if f, ok := r.find(intoCold, k); ok && !r.timed(k, f.to) { // then the freezer for 2 h
+			tail := &reader{line: newLine("rest in the " + r.raw[r.tokens[f.to-1].from:]), known: r.known}
+			if tail.hasLength() && !tail.saysHands() {
+				r.cut(i)
+				return tail
+			}
+		}
 		limits := r.are(k, "at", "most") || r.are(k, "no", "longer") || r.are(k, "no", "more") || r.are(k, "may", "wait")
 		if !limits && !r.is(k, "rest", "stand", "leave", "let", "hold", "cool", "keep", "serve", "keeps", "holds", "may", "can", "best",
 			"will", "wait", "freeze", "chill", "set", "prove", "proof", "soak", "marinate", "infuse", "cure", "sit") {
@@ -140,8 +160,7 @@ func (r *reader) waitBehind() *reader {
 		}
 		from := r.tokens[k].from
 		tail := &reader{line: newLine(r.raw[from:]), known: r.known}
-		if !tail.isWait() || tail.is(0, "keep") && !tail.hasLength() || !tail.hasLength() && !tail.is(0, "serve", "rest", "leave", "let",
-			"stand", "cool") ||
+		if !tail.isWait() || !tail.hasLength() && !tail.is(0, "serve", "rest", "leave", "let", "stand", "cool") && !tail.keptWhere() ||
 			r.saysHandsFrom(k) {
 			continue
 		}
@@ -150,6 +169,16 @@ func (r *reader) waitBehind() *reader {
 	}
 	return nil
 }
+
+var intoCold = pattern("[in|into] [the] (freezer|fridge|walk in)")
+
+// keptWhere reports whether a wait without a length says where: hold it warm, keep in the fridge.
+func (r *reader) keptWhere() bool {
+	_, ok := r.find(keptPlace, 0)
+	return ok
+}
+
+var keptPlace = pattern("(keep|hold) [it|them] (warm|hot|cold|chilled|in the fridge|in the warm|on the pass|in the holding)")
 
 // cut ends the line before token i.
 func (r *reader) cut(i int) {
@@ -261,10 +290,15 @@ func (r *reader) goesOn(i int) bool {
 // whereNot marks a line that says neither what is done nor where, or does something that is done in many places: the hands and the bench are
 // only a guess there.
 func (r *reader) whereNot(s *kitchen.Step) {
-	if s.Equipment != nil || r.noPlace || r.saidHands || r.looseHands || r.saidEnds || len(s.TakesOut)+len(s.PutsIn) > 0 || r.tool() {
+	if s.Equipment != nil || r.noPlace || r.saidHands || r.looseHands || r.saidEnds || r.tool() ||
+		len(s.TakesOut)+len(s.PutsIn) > 0 && r.longest() <= 120 {
 		return
 	}
 	switch r.does {
+	default:
+		if r.lateVerb && !r.hasWord(byHand...) {
+			r.doubt(message.Of("line.where"))
+		}
 	case "":
 		if !r.hasWord(byHand...) {
 			r.doubt(message.Of("line.where"))

@@ -31,7 +31,7 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 		"wok, casserole, hob, stove, "+
 		"stove top, stovetop, burner, burner pan, ring, induction, flame, grill pan, griddle pan, pressure cooker, bain marie, "+
 		"double boiler, kettle, cold pan")
-	put(kitchen.Grill, "grill, char grill, chargrill, charcoal grill, barbecue, coals, bars")
+	put(kitchen.Grill, "grill, char grill, chargrill, charcoal grill, barbecue, coals, charcoal, embers, bars")
 	put(kitchen.Plancha, "plancha, griddle, flat top, flattop, hot plate")
 	put(kitchen.Fryer, "fryer, deep fryer, deep fat, deep fat fryer")
 	put(kitchen.WaterBath, "water bath, waterbath, sous vide, sous vide bath, bath, circulator")
@@ -54,7 +54,8 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 
 // onlyWithIn are words of equipment that mean something else as well: they count only behind in, on, into, under.
 var onlyWithIn = set(
-	"ring pass bench blast flame holding coals bars kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer processor robot " +
+	"ring pass bench blast flame holding coals charcoal embers bars kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer " +
+		"processor robot " +
 		"blender stove hob griddle skillet wok")
 
 // besides are words between in and what it is in: in a hot dry pan.
@@ -95,6 +96,7 @@ var verbs = func() map[string]doing {
 			"clarify drop soft-boil hard-boil dry-fry pan-fry pan-roast cook colour crisp shallow-fry toast baste char blister "+
 			"heat warm melt reheat glaze sizzle")
 	put(kitchen.Tend, kitchen.Fryer, "deep-fry tempura")
+	put(kitchen.Tend, kitchen.Churn, "churn")
 	put(kitchen.Tend, kitchen.Grill, "grill chargrill barbecue")
 	put(kitchen.Tend, "", "bring finish smoke")
 	put(kitchen.None, kitchen.Oven, "roast bake blind-bake slow-roast")
@@ -117,6 +119,20 @@ var verbs = func() map[string]doing {
 	return out
 }()
 
+// participles are the verbs of heat in the form of what has been done.
+var participles = map[string]string{"baked": "bake", "roasted": "roast", "fried": "fry", "grilled": "grill", "steamed": "steam", "poached": "poach",
+	"braised": "braise", "blanched": "blanch", "charred": "char", "seared": "sear", "sweated": "sweat", "simmered": "simmer", "boiled": "boil",
+	"toasted": "toast", "stewed": "stew", "sautéed": "sauté", "caramelised": "caramelise", "confited": "confit",
+	"blitzed": "blend", "blended": "blend", "picked": "pick", "rolled": "roll", "tied": "tie", "chopped": "chop", "diced": "dice", "sliced": "slice",
+	"whipped": "whip", "whisked": "whisk", "mixed": "mix", "shaped": "shape", "kneaded": "knead", "folded": "fold", "piped": "pipe",
+	"portioned": "portion", "filleted": "fillet", "peeled": "peel", "trimmed": "trim", "carved": "carve", "shredded": "shred", "grated": "grate",
+	"crushed": "crush", "strained": "strain", "dressed": "dress", "marinated": "marinate", "cured": "cure", "brined": "brine", "soaked": "soak",
+	"pickled": "pickle", "infused": "infuse"}
+
+// minuteVerbs are verbs behind which a bare number is minutes; common practice, no source.
+var minuteVerbs = set("simmer boil cook fry roast bake rest sit stand steam poach sweat reduce grill toast infuse blend knead mix whisk beat chill " +
+	"sear braise stew soak cool prove blanch render brown melt wait leave hold")
+
 // plainVerbs say what the hands do where no other verb does; each is a thing as well, or goes with what is truly done: lay in a pan.
 var plainVerbs = set(
 	"make prepare open blot joint tuck tear wipe pat dip dredge stick twist knock hollow core deseed seed pit sort strip tidy polish " +
@@ -128,11 +144,21 @@ var plainVerbs = set(
 var negations = strings.Fields("don't dont not never don’t without")
 
 // waitsItself are verbs of waiting as they are said of the thing itself: the hollandaise holds an hour.
-var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps")
+var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps sets hangs relaxes " +
+	"brines macerates")
+
+// waited are verbs of waiting in the form of what has been done, with a time of their own: proved 40 min.
+var waited = set("proved rested soaked marinated chilled cured brined infused steeped salted frozen cooled macerated pickled")
+
+// sameStill are words of a time that belongs to what went before: the other side, so much more, on fast.
+var sameStill = set("side sides more longer further another again other plus slow fast speed high low medium altogether total if first second flesh skin fat without")
 
 // overHeat are things that are made in a pan on the stove, whatever is done to them; common practice, no source.
 var overHeat = strings.Fields("hollandaise sabayon béarnaise bearnaise custard caramel roux béchamel bechamel velouté veloute risotto polenta " +
 	"porridge gravy anglaise blanc bordelaise congee grits")
+
+// whisked are sauces that are whisked over heat all the while: common practice, no source.
+var whisked = strings.Fields("hollandaise sabayon béarnaise bearnaise zabaglione")
 
 // byHand are things that are made on the bench by hand, where no verb says more; common practice, no source.
 var byHand = strings.Fields("vinaigrette mayonnaise mayo aioli dressing salsa pesto tartare ceviche batter salad slaw guacamole marinade rub " +
@@ -143,7 +169,7 @@ var thingsToo = set(
 	"bread butter cream rice stone ball line top tail skin bone salt juice shell crumb layer plate glaze toast dress roast stew purée " +
 		"puree season dust coat bag label score fillet steam smoke pickle cure brine confit draw work spoon ladle mince zest mould cut " +
 		"colour stuff rest press set braise grill bake boil pass rub mix roll crisp hold scale tie prick gut quarter segment seal pull wash " +
-		"age dice slice portion finish heat cool warm dry clean")
+		"age dice slice portion finish heat cool warm dry clean wok")
 
 // watched are things that are never left, wherever they are: common practice, no source.
 var watched = strings.Fields(

@@ -24,7 +24,7 @@ var waitWords = set("until till wait meanwhile")
 
 // keptWords are how something is kept while it waits.
 var keptWords = set(
-	"covered uncovered cover under foil cloth loosely lid rack liquor its in on a the damp film with and skin side up down tray wrapped " +
+	"covered uncovered cover under foil cloth loosely lid rack liquor its in on a the damp film with and skin fat flesh side up down tray wrapped " +
 		"sealed juices brine marinade water ice over paper somewhere airtight an bath oil box bag")
 
 // fillers are words of a wait that add nothing.

@@ -98,6 +98,9 @@ func (r *reader) place(s *kitchen.Step, bare bool) bool {
 			n)) || in && before == "with" && (kind == kitchen.Bench || name == "ring") {
 			continue
 		}
+		if !in && kind == kitchen.Pass {
+			continue // strain and pass
+		}
 		if in && kind == "" {
 			return false // a torch, a stick blender: nobody waits for it, and it stays in the name
 		}
@@ -109,6 +112,9 @@ func (r *reader) place(s *kitchen.Step, bare bool) bool {
 		}
 		if in && heatFrom >= 0 && from > r.start && inside[r.tokens[from-1].text] {
 			from--
+		}
+		if name == "bars" && r.hasWord("baked", "bake", "roast", "roasted", "oven") {
+			kind = kitchen.Oven // the bars of its shelf
 		}
 		r.book(s, kind, name, from, i+n, between, heatFrom)
 		return true
@@ -174,6 +180,11 @@ func (r *reader) book(s *kitchen.Step, kind kitchen.EquipmentKind, name string, 
 		r.heat = &w
 		r.take(f.from, f.to)
 		to = f.to
+	}
+	if t := r.at(from - 1); r.heat == nil && t.kind == numeral && from > r.start && t.value >= 45 && t.value <= hottestOven &&
+		(kind == kitchen.WaterBath && t.value < ovenFrom || kind == kitchen.Oven && t.value >= coolestBare) { // 62 in the bath
+		r.heat = &warmth{low: t.value, high: t.value}
+		r.take(from-1, from)
 	}
 	if r.is(to, "fan") {
 		r.take(to, to+1)
@@ -250,90 +261,10 @@ func (r *reader) looseHeat() {
 			return
 		}
 	}
+	r.bareHeat()
 }
 
 func (r *reader) unitBefore(i int) bool { return i > 0 && heatUnits[r.tokens[i-1].text] }
-
-// ovenFrom is from how hot on something is cooked in an oven where nobody says in what, °C: common practice, no source.
-const ovenFrom = 100.0
-
-// boiling is what stands on the stove, flame is how it is told how hot that is, sideDown how something lies in a pan.
-var (
-	boiling = pattern("in [the|a|some] (boiling|simmering|seasoned boiling|hot|foaming|sizzling) [salted] " +
-		"(water|stock|oil|fat|butter|milk|broth|syrup)")
-	onTheBoil = pattern("(in|into) [the|a|some] (boiling|simmering) [salted] (water|stock|oil|fat|milk|broth|syrup)")
-	flame     = pattern("(low|medium|high|full|gentle|fierce|moderate|lowest|highest|medium high|medium low) (heat|flame)")
-	dial      = pattern("on (low|medium|high|full)")
-	side      = pattern("(skin|fat|flesh|presentation) [side] down")
-)
-
-// onStove reports whether a line that does not say where speaks of the stove all the same.
-func (r *reader) onStove(verb string) bool {
-	unclear := verb == "" || plainVerbs[verb]
-	if (unclear || verb == "stir" || verb == "whisk") && r.hasWord(overHeat...) || verb == "seal" && !r.hasWord("vacuum", "bag", "bags", "lid",
-		"jar", "jars", "parcel", "parcels", "ravioli", "edges") {
-		return true
-	}
-	if _, ok := r.findAnywhere(onTheBoil); ok { // whatever is done: it is done in what boils
-		return true
-	}
-	for _, p := range [][]node{boiling, flame, dial, side} {
-		if _, ok := r.findAnywhere(p); ok && (unclear || &p[0] == &flame[0]) {
-			return true
-		}
-	}
-	return false
-}
-
-// fryerFrom is from what heat on it is fried in deep fat where nobody says in what, °C: nobody knows how hot a pan is; common practice, no source.
-const fryerFrom = 120.0
-
-// placed finds where a step is done: as it was said, else by its verb.
-func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
-	if r.place(s, true) {
-		r.late(s.Equipment)
-		return
-	}
-	on := d.on
-	if verb == "toast" && r.hasWord("bread", "brioche", "sourdough", "bun", "buns", "slices", "toasts", "crumpet", "muffin", "bagel", "baguette") {
-		on = kitchen.Salamander
-	}
-	switch { // what is done on the bench with some things, and in a pan with all else
-	case verb == "bloom" && !r.hasWord("gelatine", "gelatin", "leaves", "yeast", "dough"),
-		verb == "temper" && !r.hasWord("chocolate", "couverture", "butter"):
-		on = kitchen.Burner
-	}
-	if on == "" && r.onStove(verb) {
-		on = kitchen.Burner
-	}
-	r.looseHeat()
-	bath := kitchen.WaterBath
-	if r.heat != nil && r.heat.high < ovenFrom && (verb == "cook" || verb == "confit") && r.known.equipment(&bath) {
-		on = bath
-	}
-	if r.heat != nil && r.heat.low >= ovenFrom && verb == "finish" {
-		on = kitchen.Oven
-	}
-	if r.heat != nil && r.heat.low >= ovenFrom && on == kitchen.Burner && verb != "boil" {
-		on = kitchen.Oven // nobody says how hot a pan is
-	}
-	if r.heat != nil && r.heat.low >= fryerFrom && (verb == "fry" || verb == "velvet") {
-		on = kitchen.Fryer
-	}
-	if r.noPlace || on == "" || r.tool() || !r.known.equipment(&on) {
-		r.heat = nil
-		return
-	}
-	e := &kitchen.EquipmentNeed{Kind: on, Units: 1}
-	s.Equipment = e
-	name := strings.ReplaceAll(string(on), "-", " ")
-	r.assume(message.Of("line.assumed-by", "what", message.Of("line.on", "equipment", name), "by", strings.ReplaceAll(verb, "-", " ")),
-		"without equipment")
-	if r.heat != nil {
-		r.takeHeat()
-		r.heatOf(e)
-	}
-}
 
 // takeHeat takes the tokens of the heat that was found apart, with the fan that it is said for.
 func (r *reader) takeHeat() {

@@ -109,6 +109,17 @@ var handsPhrases = []phrase[*kitchen.Step]{
 	every("{t:at} (after the start|in) for {t}", func(r *reader, s *kitchen.Step, f *found) bool {
 		return r.touched(s, f, kitchen.After, whole(f.length["at"].likely), whole(f.length["t"].likely))
 	}),
+	every("(turn|flip|stir|baste|toss|shake|skim) [it|them] (at|after) {t:at}", func(r *reader, s *kitchen.Step, f *found) bool {
+		t := kitchen.Touch{Say: r.tokens[f.from].text, When: kitchen.After, AtS: whole(f.length["at"].likely), Seconds: usualTouch}
+		if f.from > r.start && r.tokens[f.from-1].kind != separator && !r.used[f.from-1] || !r.otherLength(f.from, f.to) {
+			return false
+		}
+		t.Say = touchWords[t.Say]
+		s.Touches = append(s.Touches, t)
+		r.saw(message.Of("line.touch", "what", t.Say, "when", message.Of("line.when-after", "long", message.Length(t.AtS)), "long",
+			message.Length(t.Seconds)))
+		return true
+	}),
 	every("(for|in|during) the last {t:at} [of cooking]", func(r *reader, s *kitchen.Step, f *found) bool {
 		at := whole(f.length["at"].likely)
 		return r.touched(s, f, kitchen.BeforeEnd, at, min(at, 60))
@@ -125,10 +136,11 @@ var throughout = []phrase[*kitchen.Step]{
 		"(constantly|continuously|all the time|throughout|without stopping|non stop)", says(kitchen.Both)),
 	once("(keep|keep on|while|always) (stirring|whisking|tossing|shaking|basting|beating|moving)", says(kitchen.Both)),
 	once("(never leave it|do not leave it|don't leave it|stay with it)", says(kitchen.Tend)),
-	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|look now and then|watch it|watching it|watched|tended|tend)",
+	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|look now and then|a look now and again|watch it|watching it|watched|tended|tend)",
 		says(kitchen.Tend)),
 	once("(keep|keeping|with) an eye on", says(kitchen.Tend)),
-	once("(stirring|stir|tossing|turning|shaking|basting|skimming) (now and then|occasionally|from time to time|often|frequently|regularly)", says(kitchen.Tend)),
+	once("(stirring|stir|tossing|turning|shaking|basting|skimming) (now and then|now and again|once in a while|every so often|at times|"+
+		"occasionally|from time to time|often|frequently|regularly)", says(kitchen.Tend)),
 	once("(nobody|by itself|on its own|unattended|hands free|hands off|walk away|leave it alone|no hands|forget it)", says(kitchen.None)),
 }
 
@@ -194,11 +206,87 @@ func (r *reader) verb() (doing, string) {
 			break
 		}
 		best, name = d, what
+		r.lateVerb = i >= bound && r.apart(bound, i)
+	}
+	if name == "" && plain == "" {
+		if best, name = r.nounVerb(); name == "" {
+			best, name = r.participle()
+		}
 	}
 	if name == "" && plain != "" {
 		return doing{hands: kitchen.Both}, plain
 	}
 	return best, name
+}
+
+// leftSalted is from what length on salting is standing in salt, and draining is dripping, seconds: common practice, no source.
+const leftSalted = 600
+
+// longest is the longest time of the line, seconds.
+func (r *reader) longest() int {
+	all := &line{raw: r.raw, tokens: r.tokens, used: make([]bool, len(r.tokens))}
+	most := 0
+	for i := range r.tokens {
+		if s, n := all.length(i); n > 0 {
+			most = max(most, whole(s.likely))
+		}
+	}
+	return most
+}
+
+// lengths is how many times a line says, whoever took them.
+func (r *reader) lengths() (count int) {
+	all := &line{raw: r.raw, tokens: r.tokens, used: make([]bool, len(r.tokens))}
+	for i := r.start; i < len(r.tokens); i++ {
+		if _, n := all.length(i); n > 0 {
+			count++
+			i += n - 1
+		}
+	}
+	return count
+}
+
+// apart reports whether a clause ends between two tokens.
+func (r *reader) apart(from, to int) bool {
+	return slices.ContainsFunc(r.tokens[from:to], func(t token) bool { return t.kind == separator })
+}
+
+// nounVerb is a verb that is a thing as well and stands right before its time, where the line has no other: bone marrow roast 12 min.
+func (r *reader) nounVerb() (doing, string) {
+	for i := max(r.start, 1); i < len(r.tokens); i++ {
+		if d, ok := verbs[r.tokens[i].text]; ok && r.tokens[i].kind == word && thingsToo[r.tokens[i].text] && !r.used[i] && (d.on != "" ||
+			d.hands == kitchen.None && !r.is(i, "hold", "rest", "press", "set")) &&
+			!slices.Contains(negations, r.tokens[i-1].text) {
+			if _, n := r.length(i + 1); n > 0 {
+				return d, r.tokens[i].text
+			}
+		}
+	}
+	return doing{}, ""
+}
+
+// participle is a verb in the form of what has been done, before its time or its heat, where the line has no other: salt baked 1 h.
+func (r *reader) participle() (doing, string) {
+	if r.lengths() > 1 { // nobody knows which of them is of what
+		return doing{}, ""
+	}
+	for i := r.start; i < len(r.tokens); i++ {
+		plain, ok := participles[r.tokens[i].text]
+		if !ok || r.used[i] {
+			continue
+		}
+		begins := i == r.start || r.tokens[i-1].kind == separator // then it is only how the thing is: roasted garlic
+		for k := i + 1; k < len(r.tokens) && r.tokens[k].kind != separator && k <= i+5; k++ {
+			_, n := r.length(k)
+			if _, at := r.find(atHeat, k); n > 0 || at {
+				return verbs[plain], plain
+			}
+			if begins {
+				break
+			}
+		}
+	}
+	return doing{}, ""
 }
 
 func isVerb(w string) bool { _, ok := verbs[w]; return ok }
@@ -207,6 +295,12 @@ func isVerb(w string) bool { _, ok := verbs[w]; return ok }
 func (r *reader) nominal(i int) bool {
 	begins := i == r.start || i == 0 || r.tokens[i-1].kind == separator || r.used[i-1] || r.tokens[i-1].text == "and" ||
 		r.tokens[i-1].text == "then"
+	if _, n := r.length(i + 1); r.tokens[i].text == "rice" && n > 0 { // as long as rice takes
+		return true
+	}
+	if begins && r.listed(i) || r.tokens[i].text == "brown" && r.next(i, "crab", "rice", "sugar", "bread", "flour", "meat", "shrimp") {
+		return true
+	}
 	if begins && !r.is(i+1, "side", "down", "up") {
 		return false
 	}
@@ -228,6 +322,23 @@ func (r *reader) nominal(i int) bool {
 		r.tokens[i+1].text)
 }
 
+// next reports whether one of some words stands behind token i, whoever took it.
+func (r *reader) next(i int, list ...string) bool {
+	return i+1 < len(r.tokens) && slices.Contains(list, r.tokens[i+1].text)
+}
+
+// listed reports whether token i is one of a list of things, each a clause of one word: butter, sugar, water.
+func (r *reader) listed(i int) bool {
+	single := func(k int) bool {
+		return k >= r.start && k < len(r.tokens) && r.tokens[k].kind == word && (k == r.start || r.tokens[k-1].kind == separator) &&
+			(k+1 >= len(r.tokens) || r.tokens[k+1].kind == separator)
+	}
+	if !thingsToo[r.tokens[i].text] || !single(i) {
+		return false
+	}
+	return single(i+2) && !isVerb(r.tokens[i+2].text) || single(i-2) && !isVerb(r.tokens[i-2].text)
+}
+
 // guess takes the hands from the verb and from where it is done, where the line does not say: as assumed.
 func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 	if r.looseHands { // it says the hands at the ends or inside: between is an eye, or nobody where it goes by itself
@@ -244,14 +355,18 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 	switch {
 	case verb == "bring" && r.hasWord("room", "temperature"):
 		s.Hands = kitchen.None
+	case r.hasWord(whisked...) && s.Equipment != nil && s.Equipment.Kind == kitchen.Burner:
+		s.Hands = kitchen.Both
 	case r.hasWord(watched...) && (!handsOver[verb] || plainVerbs[verb]) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case s.Equipment != nil && slices.Contains(byItself, s.Equipment.Kind):
 		s.Hands, by = kitchen.None, string(s.Equipment.Kind)
 	case s.Equipment != nil && slices.Contains(machines, s.Equipment.Kind):
 		s.Hands, by = kitchen.Tend, string(s.Equipment.Kind)
-	case verb != "" && !handsOver[verb] && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
+	case verb != "" && (!handsOver[verb] || verb == "blanch" && s.Equipment != nil && s.Equipment.Kind == kitchen.Fryer) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
+	case (verb == "salt" && r.tokens[r.start].text == verb || verb == "drain") && r.longest() >= leftSalted:
+		s.Hands = kitchen.None
 	case verb != "":
 		s.Hands = d.hands
 	case s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):

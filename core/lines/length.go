@@ -10,12 +10,13 @@ import (
 var (
 	eachOne = pattern("(each [one|piece|portion]|apiece|a (piece|portion|plate|head|time)|per (piece|portion|plate|person|head|one)|" +
 		"for each [one|piece|portion|plate]|/ (portion|piece|plate))")
-	eachSide = pattern("([on] (a|each|per|either|both) (side|sides|face|faces)|/ side)")
+	eachSide = pattern("([on] (a|each|per|either|both) [cut|flat|skin|large|broad] (side|sides|face|faces)|/ side)")
 	oneSide  = pattern("[on] (one|first|flesh|skin|presentation|the first|the skin|the flesh|the fat|fat) (side|side down|down)")
 	theOther = pattern("[on] (the other [side]|the other side|the second side|second side|the second|flesh side|the flesh side|other side)")
 	fromTo   = pattern("[each] from {one:low} to {one:high}")
 	everyOne = pattern("(each|every) (portion|piece|one|plate|fillet|egg|slice|leaf|bird|fish|steak|bun|mould)")
 	forSome  = pattern("for {n}")
+	manyOf   = pattern("{n} times [,]")
 	inAll    = pattern("(in all|in total|altogether|total)")
 )
 
@@ -59,6 +60,12 @@ func (r *reader) time(s *kitchen.Step) {
 			portion = plus(portion, x)
 			r.takeWith(from, to+2)
 			i = to + 1
+			continue
+		case per && !side && r.timesBefore(from) > 0: // three times, 5 min each
+			n := r.timesBefore(from)
+			sum, parts, total = plus(sum, x.times(n)), parts+1, true
+			r.takeWith(from, f.to)
+			i = f.to - 1
 			continue
 		case per && !side:
 			portion = plus(portion, x)
@@ -142,6 +149,16 @@ func (r *reader) time(s *kitchen.Step) {
 	if sides > 1 && len(s.Touches) == 0 && s.Hands != kitchen.Both || sides > 1 && len(s.Touches) == 0 && !r.saidHands {
 		r.turn(s)
 	}
+}
+
+// timesBefore is how many times something is done, where that stands right before token i; 0 where it does not.
+func (r *reader) timesBefore(i int) float64 {
+	for back := 2; back <= 3; back++ {
+		if f, ok := r.find(manyOf, i-back); ok && f.to == i && i-back >= r.start {
+			return f.number["n"]
+		}
+	}
+	return 0
 }
 
 // sideBefore is where the words for a side begin that end right before token i; other is that they say the second one.

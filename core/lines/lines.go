@@ -140,6 +140,7 @@ func (p *parser) line(raw string) Reading {
 		last.Never = append(last.Never, r.neverSaid())
 	case len(p.out.Steps) > 0 && r.isWait():
 		r.stepBehind()
+		r.tellMinutes()
 		w, after := r.wait()
 		r.restOfWait(&w)
 		if before, ok := p.was.waits[said]; ok {
@@ -160,7 +161,10 @@ func (p *parser) line(raw string) Reading {
 
 func (p *parser) step(r *reader, said string) {
 	r.named()
+	never := r.neverBehind()
+	r.lasting()
 	tail := r.waitBehind()
+	r.tellMinutes()
 	s := r.step(p.was.Component, p.phase)
 	before := p.was.steps[p.n]
 	untouched := p.was.untouched(p.n, said)
@@ -168,6 +172,9 @@ func (p *parser) step(r *reader, said string) {
 		after := s.After
 		s = (&kitchen.Component{Steps: p.was.Steps[before : before+1]}).Clone().Steps[0]
 		s.Phase, s.After, s.Never = p.phase, after, nil // lines of their own say those
+	}
+	if never != nil {
+		s.Never = append(s.Never, *never)
 	}
 	s.ID = p.id(s.Name, before)
 	p.after(r, &s)
@@ -179,6 +186,8 @@ func (p *parser) step(r *reader, said string) {
 		r.whereNot(&s)
 	}
 	if tail != nil {
+		tail.stepBehind()
+		tail.tellMinutes()
 		w, after := tail.wait()
 		tail.restOfWait(&w)
 		p.pending = append(p.pending, pendingWait{after, w})

@@ -147,6 +147,9 @@ func (l *line) walk(ns []node, i int, f *found) bool {
 		return k > 0 && try(i+k, func(c *found) { c.length = with(c.length, n.name, s) })
 	case "one": // a single length
 		s, k := l.plain(i)
+		if t := l.at(i); t.kind == clockLength { // from 4:15 to 6:15: the first of the two
+			s, k = exactly(t.value), 1
+		}
 		return k > 0 && !s.ranged && try(i+k, func(c *found) { c.length = with(c.length, n.name, s) })
 	case "c": // a single temperature
 		w, k := l.degrees(i, true)

@@ -18,7 +18,7 @@ type line struct {
 }
 
 func newLine(s string) *line {
-	t := lex(s)
+	t := withMinutes(lex(s))
 	return &line{raw: s, tokens: t, used: make([]bool, len(t))}
 }
 
@@ -40,6 +40,7 @@ type reader struct {
 	turnAt     int
 	placeAt    int    // where in the line its equipment stands, 0 where it was not said
 	does       string // the verb that says what is done, "" for none
+	lateVerb   bool   // that verb stands in a clause behind the first time: the time may be of something else
 	waiting    bool   // the line is a wait
 	notYetS    int
 	tooFar     string
@@ -204,6 +205,9 @@ func (r *reader) leftOver() {
 		t := &r.tokens[i]
 		if r.used[i] || t.kind == separator || t.glued || r.heard(i) {
 			continue
+		}
+		if next := r.at(i + 1); next.glued && (next.text == "st" || next.text == "nd" || next.text == "rd" || next.text == "th") {
+			continue // the 1st fry
 		}
 		switch {
 		case t.kind == numeral && i+1 < len(r.tokens) && amountUnits[r.tokens[i+1].text]:

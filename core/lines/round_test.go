@@ -60,7 +60,7 @@ func TestIDsOfStepsAreTheirOwn(t *testing.T) {
 		return strings.Join(out, " ")
 	}
 	require.Equal(t, "fry fry-2 fry-3", ids("fry 1 min\nfry 2 min\nfry 3 min"))
-	require.Equal(t, "fry-2 fry fry-3", ids("fry 2, 1 min\nfry 2 min\nfry 3 min"))
+	require.Equal(t, "fry-2 fry fry-3", ids("fry 2: 1 min\nfry 2 min\nfry 3 min"))
 	require.Equal(t, "step step-2", ids("烤 4 min\n烤 5 min"), "what has no letters of ours is a step")
 	long := strings.Repeat("very ", 20) + "slow"
 	require.LessOrEqual(t, len(ids(long+" 4 min")), 40)

@@ -49,6 +49,7 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 	}
 	r.preheat(s.Equipment)
 	r.twoSteps(&s, d, verb)
+	r.manyTimes()
 	before := len(r.understood)
 	r.time(&s) // said first: it is what a cook looks for
 	r.understood = slices.Concat(r.understood[before:], r.understood[:before])
@@ -59,6 +60,7 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 		r.pan(&s)
 	}
 	r.guess(&s, d, verb)
+	r.idle(&s, d, verb)
 	s.Name = strings.TrimSpace(r.name())
 	r.leftOver()
 	if !r.saidEnds && s.Hands != kitchen.Both {
@@ -227,6 +229,22 @@ var facts = []phrase[*kitchen.Step]{
 	every("{n} at a time", func(r *reader, s *kitchen.Step, f *found) bool {
 		if f.number["n"] < 2 {
 			return false // eggs one at a time are no batches
+		}
+		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.InTurn}
+		r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
+		return true
+	}),
+	every("{n} [portions|pieces|pcs] (to|in|per|a) [a|the|each|one] (pan|tray|basket|pot|load|batch)", func(r *reader, s *kitchen.Step, f *found) bool {
+		if f.number["n"] < 2 || s.Batch != nil || r.is(f.from-1, "about", "for") {
+			return false
+		}
+		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.SideBySide}
+		r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
+		return true
+	}),
+	every("{n} at once", func(r *reader, s *kitchen.Step, f *found) bool {
+		if f.number["n"] < 2 {
+			return false
 		}
 		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.InTurn}
 		r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))

@@ -61,7 +61,7 @@ func TestTwoStepsInALine(t *testing.T) {
 		"pipe and bake 25 min at 190":                        "",
 		"confit in fat at 85 for 6 h in the oven":            "",
 		"roast the bones 20 min at 180, glaze every 4 min":   "",
-		"roast in the oven 20 min at 180, then 5 min at 220": "line.left-number",
+		"roast in the oven 20 min at 180, then 5 min at 220": "line.own-line",
 	} {
 		_, r := readOne(t, &Known{}, said)
 		require.Equal(t, want, doubted(&r), said)

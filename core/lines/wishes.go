@@ -28,6 +28,11 @@ var wishes = []phrase[*kitchen.Step]{
 		if clause || from == f.from || allLoose(r.tokens[from:f.from]) {
 			return false
 		}
+		for i := from; i < f.from; i++ {
+			if r.is(i, "for") || isVerb(r.tokens[i].text) && !wishWords[r.tokens[i].text] {
+				return false // so much longer is something done
+			}
+		}
 		ok := r.wish(s, r.said(from, f.from), whole(f.length["t"].likely), r.tokensSay(f, "less"), whole(f.number["n"]))
 		if ok {
 			r.take(from, f.from)
