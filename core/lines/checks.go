@@ -34,6 +34,9 @@ func coreOf(r *reader, s *kitchen.Step, f *found) bool {
 	return true
 }
 
+// Bare numbers behind "cook to" are the temperature that it reaches, °C, between these: common practice, no source.
+const coolestTarget, hottestTarget = 25, 120
+
 // cores are the ways to say the temperature of a core. They come before all else that has degrees.
 var cores = []phrase[*kitchen.Step]{
 	every("(until|till|to) [a|the] core [temperature] [is|of|reads|reaches|at|hits] {deg}", coreOf),
@@ -44,6 +47,16 @@ var cores = []phrase[*kitchen.Step]{
 		return f.heat["deg"].low >= -30 && coreOf(r, s, f)
 	}),
 	every("probe [to|until|at|for] {deg}", coreOf),
+	every("(cook|heat|warm|bring|poach|blend|cool|chill) [it|them|the mix|the base|the milk|the cream] to {n}", func(r *reader, s *kitchen.Step, f *found) bool {
+		if f.number["n"] < coolestTarget || f.number["n"] > hottestTarget || !r.endsClause(f.to) && !r.is(f.to, "for", "then", "and") {
+			return false
+		}
+		f.heat = with(f.heat, "deg", warmth{low: f.number["n"], high: f.number["n"]})
+		r.kept = append(r.kept, [2]int{f.from, f.to})
+		coreOf(r, s, f)
+		r.take(f.to-2, f.to)
+		return false // the verb stays in the name
+	}),
 	every("to {deg}", func(r *reader, s *kitchen.Step, f *found) bool { // with its unit, and of nothing that is heated to it
 		if !r.unitBefore(f.to) {
 			return false

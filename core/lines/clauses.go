@@ -52,6 +52,9 @@ func (r *reader) waitsBy(first int) bool {
 				return false
 			}
 			r.take(first, i)
+			if r.is(i, "keep", "hold", "last") { // the same as of one thing: that is how long at the most
+				r.tokens[i].text += "s"
+			}
 			return true
 		}
 		if isVerb(r.tokens[i].text) && !r.nominal(i) && !(i+1 < len(r.tokens) && waitsItself[r.tokens[i+1].text]) {

@@ -145,7 +145,7 @@ var negations = strings.Fields("don't dont not never don’t without")
 
 // waitsItself are verbs of waiting as they are said of the thing itself: the hollandaise holds an hour.
 var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps sets hangs relaxes " +
-	"brines macerates")
+	"brines macerates lasts")
 
 // waited are verbs of waiting in the form of what has been done, with a time of their own: proved 40 min.
 var waited = set("proved rested soaked marinated chilled cured brined infused steeped salted frozen cooled macerated pickled")

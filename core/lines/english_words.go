@@ -29,7 +29,7 @@ var keptWords = set(
 
 // fillers are words of a wait that add nothing.
 var fillers = set(
-	"rest wait hold keep keeps holds stand leave let it them for allow to serve then and the cool chill set best at least in on use may " +
+	"rest wait hold keep keeps holds lasts stand leave let it them for allow to serve then and the cool chill set best at least in on use may " +
 		"can will but a all of relax this well again about before minimum maximum completely serving carving slicing plating is down")
 
 // touchWords are what is done inside a step, in the forms in which a line says it.
@@ -75,7 +75,7 @@ var heatUnits = set(
 
 // units of time in seconds.
 var units = map[string]float64{
-	"d": 86400, "day": 86400, "days": 86400,
+	"week": 604800, "weeks": 604800, "d": 86400, "day": 86400, "days": 86400,
 	"h": 3600, "hr": 3600, "hrs": 3600, "hour": 3600, "hours": 3600,
 	"m": 60, "min": 60, "mins": 60, "minute": 60, "minutes": 60, "'": 60, "’": 60, "′": 60,
 	"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "\"": 1, "″": 1,

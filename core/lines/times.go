@@ -175,6 +175,11 @@ func (l *line) plain(i int) (s span, n int) {
 	}
 	start := i
 	i += q.n
+	if l.is(i, "more", "further", "full", "good") {
+		if _, ok := l.unit(i + 1); ok { // 2 more minutes
+			i++
+		}
+	}
 	if u, ok := l.unit(i); ok {
 		return l.more(start, i+1, u, span{q.low * u, (q.low + q.high) / 2 * u, q.high * u, q.low != q.high})
 	}

@@ -75,7 +75,7 @@ var waits = []phrase[*kitchen.Wait]{
 		r.saw(message.Of("line.at-once"))
 	}),
 	once("(at most|no longer than|not longer than|no more than|not more than|up to|within|for up to|may wait|can wait|will wait|"+
-		"may stand|can stand|will stand|may rest|can rest|may hold|can hold|will hold|holds|holds for|keeps|keeps for|will keep|"+
+		"may stand|can stand|will stand|may rest|can rest|may hold|can hold|will hold|holds|holds for|keeps|keeps for|lasts|lasts for|will keep|"+
 		"good for|max|maximum|may wait for|will hold for|will keep for|can wait for|may wait up to|keeps up to|holds up to|use within|"+
 		"serve within) {t}", atMost),
 	once("{t} (at most|max|maximum|tops|at the most)", atMost),
@@ -217,6 +217,9 @@ func (r *reader) untilOf() (string, bool) {
 // warmthAt reports whether a temperature with its unit stands at token i.
 func (r *reader) warmthAt(i int) bool {
 	_, n := r.degrees(i, false)
+	if n == 0 && r.is(i-2, "cool", "chill", "come") && r.endsClause(i+1) { // cool to 32
+		_, n = r.degrees(i, true)
+	}
 	return n > 0
 }
 

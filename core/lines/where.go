@@ -46,6 +46,9 @@ const fryerFrom, hottestFat = 120.0, 200.0
 // quickFry is up to what length something hot that is not named may be fried as well as baked, seconds: common practice, no source.
 const quickFry = 300
 
+// longestFry is up to what length anything is in deep fat, seconds: longer, it is confit; common practice, no source.
+const longestFry = 1800
+
 // deepFat is what is done in deep fat where its heat is said, neverInOven what no oven does; common practice, no source.
 var (
 	deepFat     = set("fry velvet blanch drop crisp colour puff")
@@ -93,7 +96,7 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		on = kitchen.Oven
 	}
 	if r.heat != nil && r.heat.low >= ovenFrom && on == kitchen.Burner && verb != "boil" {
-		if r.heat.low >= fryerFrom && r.heat.high <= hottestFat && (deepFat[verb] || r.hasWord("oil", "fat", "dripping", "lard")) {
+		if r.heat.low >= fryerFrom && r.heat.high <= hottestFat && r.longest() <= longestFry && (deepFat[verb] || r.hasWord("oil", "fat", "dripping", "lard")) {
 			on = kitchen.Fryer
 		} else if on = kitchen.Oven; neverInOven[verb] { // nobody says how hot a pan is
 			r.doubt(message.Of("line.where"))
