@@ -23,8 +23,11 @@ type improver struct {
 	savedOn   [][]int32
 	out       []int32
 	outGroups []int
-	rounds    int64 // used up so far
-	idle      int   // rounds since the last that was better than all before
+	rounds    int64   // used up so far
+	idle      int     // rounds since the last that was better than all before
+	hot       float64 // how hot the cycle began, how many rounds it lasts, and how many are over
+	cycle     int
+	cooled    int
 	polished  int64 // the cost of the schedule that last got its best times
 	ops       []operator
 	op        *operator // that of this round; nil where a part of one large group is out
@@ -38,7 +41,7 @@ type improver struct {
 }
 
 func newImprover(b *builder, gs []group) *improver {
-	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), polished: -1}
+	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), polished: -1, hot: coldest}
 	for i := range gs {
 		for _, v := range gs[i].nodes {
 			m.homes[v] = i
@@ -104,16 +107,16 @@ const polishEvery = 600
 // tellEvery is how many rounds lie between two calls that only say how far the search is.
 const tellEvery = 500
 
-// warmth is by how much worse a schedule is taken, in the mean, as a share of the best: never much, and always now and then.
-const warmth = 0.006
-
-// patience is for how many rounds without a better schedule the search goes on from where it has wandered before it goes back to the best.
-const patience = 1500
+// patience is for how many rounds without a better schedule the search goes on from where it has wandered before it goes back to the best;
+// while it is hotter than settled it is meant to wander.
+const (
+	patience = 1500
+	settled  = 0.05
+)
 
 // run improves until rounds are used up, the bound is met, or the context ends. It goes on where it stopped before.
 //
-// Source of the rule by which a worse schedule is taken: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), at a temperature
-// that goes down with the cost alone.
+// A worse schedule is taken too, by so much the less as it cools (cool.go).
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	for i := 0; i < rounds && m.best > bound; i++ {
 		// Now and then the best order gets its best times: that moves many runs a
@@ -131,10 +134,12 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		if i&15 == 0 && ctx.Err() != nil {
 			return
 		}
-		if m.idle > patience {
+		heat := m.temperature()
+		if m.idle > patience && heat < settled {
 			m.kick()
 		}
 		m.rounds++
+		m.cooled++
 		if m.rounds%tellEvery == 0 && told != nil {
 			told()
 		}
@@ -143,7 +148,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		}
 		m.out = m.p.whole(m.out)
 		m.save()
-		limit := m.current + int64(m.rng.ExpFloat64()*float64(m.best)*warmth)
+		limit := m.current + int64(m.rng.ExpFloat64()*float64(m.best)*heat)
 		before, work := m.current, m.work
 		cost, ok := m.rebuild(limit)
 		if m.op != nil {

@@ -204,22 +204,54 @@ func (s *solver) takeOver(b *builder, t *told, stay bool) bool {
 			}
 		}
 	}
-	for _, v := range left {
+	freed := map[int32]bool{}
+	for i := 0; i < len(left); i++ {
+		v := left[i]
 		at := min(max(t.wish[v], b.est[v]), b.lst[v])
 		if at == t.wish[v] && b.stays(int(v), t) {
 			continue
 		}
 		got, ok := b.room(int(v), at, b.lst[v], forward)
 		if !ok {
-			if got, ok = b.room(int(v), at, b.est[v], backward); !ok {
-				b.remove(t.open)
-				return false
-			}
+			got, ok = b.room(int(v), at, b.est[v], backward)
 		}
-		b.place(int(v), got)
+		if ok && b.est[v] <= b.lst[v] {
+			b.place(int(v), got)
+			continue
+		}
+		more := b.widen(v, freed)
+		if !stay || len(more) == 0 {
+			b.remove(t.open)
+			return false
+		}
+		slices.SortStableFunc(more, func(x, y int32) int { return compare(t.wish[x], t.wish[y]) })
+		left = slices.Insert(left, i+1, append([]int32{v}, more...)...)
 	}
 	b.tried++
 	return true
+}
+
+// widen takes out what stands around a body that found no room, each once: what waits tie it to. It returns what leads the bodies that it took.
+func (b *builder) widen(v int32, freed map[int32]bool) (more []int32) {
+	var out []int32
+	for _, m := range b.p.body[v] {
+		for _, arcs := range [2][]arc{b.p.out[m], b.p.in[m]} {
+			for _, a := range arcs {
+				l := b.p.lead[a.other]
+				if l == v || freed[l] || !b.placed[l] || b.p.fixed[l] {
+					continue
+				}
+				freed[l] = true
+				more = append(more, l)
+				out = append(out, b.p.body[l]...)
+			}
+		}
+	}
+	for _, u := range out {
+		b.take(int(u))
+	}
+	b.refresh(append(out, b.p.body[v]...))
+	return more
 }
 
 // asTold gives a body the resources that it was told to have; false when one of them is not free, or not there.

@@ -10,6 +10,7 @@ type profile struct {
 	capacity int64
 	at       []int64
 	use      []int64
+	last     int // the step that was asked for last
 }
 
 func newProfile(r *resource) *profile {
@@ -20,44 +21,106 @@ func newProfile(r *resource) *profile {
 	return f
 }
 
-// step returns the index of the step that holds t.
+// near is how many steps away from the last one that was asked for the next is looked for one by one.
+const nearStep = 6
+
+// step returns the index of the step that holds t. What is asked for lies mostly beside what was asked for last.
 func (f *profile) step(t int64) int {
-	return sort.Search(len(f.at), func(i int) bool { return f.at[i] > t }) - 1
-}
-
-// split makes t a boundary and returns its index.
-func (f *profile) split(t int64) int {
-	i := f.step(t)
-	if f.at[i] == t {
-		return i
+	at, i := f.at, f.last
+	if i >= len(at) {
+		i = len(at) - 1
 	}
-	f.at = append(f.at, 0)
-	f.use = append(f.use, 0)
-	copy(f.at[i+2:], f.at[i+1:])
-	copy(f.use[i+2:], f.use[i+1:])
-	f.at[i+1], f.use[i+1] = t, f.use[i]
-	return i + 1
-}
-
-func (f *profile) merge(i int) {
-	if i > 0 && i < len(f.at) && f.use[i] == f.use[i-1] {
-		f.at = append(f.at[:i], f.at[i+1:]...)
-		f.use = append(f.use[:i], f.use[i+1:]...)
+	lo, hi := 0, len(at)
+	if at[i] <= t {
+		for k := 0; ; k++ {
+			if i+1 == len(at) || at[i+1] > t {
+				f.last = i
+				return i
+			}
+			if i++; k == nearStep {
+				lo = i
+				break
+			}
+		}
+	} else {
+		for k := 0; ; k++ {
+			if i--; at[i] <= t {
+				f.last = i
+				return i
+			}
+			if k == nearStep {
+				hi = i
+				break
+			}
+		}
 	}
+	for hi-lo > 1 { // at[lo] ≤ t, and t < at[hi] where there is one
+		if m := int(uint(lo+hi) >> 1); at[m] <= t {
+			lo = m
+		} else {
+			hi = m
+		}
+	}
+	f.last = lo
+	return lo
 }
 
-// add takes units over [from, to); negative units give them back.
+// add takes units over [from, to); negative units give them back. Boundaries come and go at both ends, and what lies behind them is moved once.
 func (f *profile) add(from, to, units int64) {
-	if from >= to {
+	if from >= to || units == 0 {
 		return
 	}
-	i := f.split(from)
-	j := f.split(to)
-	for k := i; k < j; k++ {
+	i := f.step(from)
+	j := i
+	for j+1 < len(f.at) && f.at[j+1] <= to {
+		j++
+	}
+	first, next := i, j // the steps that are changed: from first up to next
+	var pre, post, noStart, noEnd int
+	atEnd := f.use[j]
+	if f.at[i] < from {
+		first, pre = i+1, 1
+	} else if i > 0 && f.use[i]+units == f.use[i-1] {
+		noStart = 1
+	}
+	if f.at[j] < to {
+		next, post = j+1, 1
+	} else if f.use[j-1]+units == f.use[j] {
+		noEnd = 1
+	}
+	for k := first; k < next; k++ {
 		f.use[k] += units
 	}
-	f.merge(j)
-	f.merge(i)
+	n := len(f.at)
+	by := pre + post - noStart - noEnd
+	middle := func() {
+		if shift := pre - noStart; shift != 0 && first+noStart < next {
+			copy(f.at[first+pre:], f.at[first+noStart:next])
+			copy(f.use[first+pre:], f.use[first+noStart:next])
+		}
+	}
+	if by > 0 {
+		for range by {
+			f.at, f.use = append(f.at, 0), append(f.use, 0)
+		}
+		copy(f.at[next+noEnd+by:], f.at[next+noEnd:n])
+		copy(f.use[next+noEnd+by:], f.use[next+noEnd:n])
+		middle()
+	} else {
+		middle()
+		if by < 0 {
+			copy(f.at[next+noEnd+by:], f.at[next+noEnd:])
+			copy(f.use[next+noEnd+by:], f.use[next+noEnd:])
+			f.at, f.use = f.at[:n+by], f.use[:n+by]
+		}
+	}
+	if pre > 0 {
+		f.at[first], f.use[first] = from, f.use[i]+units
+	}
+	if post > 0 {
+		k := next + pre - noStart
+		f.at[k], f.use[k] = to, atEnd
+	}
 }
 
 // fits reports whether units are free over all of [from, to).

@@ -236,6 +236,7 @@ func (s *solver) improve(rounds int) {
 	if s.p.makespan {
 		s.m.lists(s.ctx, rounds, s.bound, s.told)
 	} else {
+		s.m.heatUp(gentle, rounds)
 		s.m.run(s.ctx, rounds, s.bound, s.told)
 	}
 	s.m.adopt(s.m.bestX, s.m.bestOn)
@@ -316,6 +317,7 @@ func (s *solver) leastBroken() *workload.Schedule {
 		b.constructAll(s.ctx, gs)
 		if len(b.broken()) == 0 {
 			m := newImprover(b, gs)
+			m.heatUp(hottest, 3000)
 			m.run(s.ctx, 3000, 0, nil)
 			m.adopt(m.bestX, m.bestOn)
 		}

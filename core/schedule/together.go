@@ -6,28 +6,22 @@ import "sync"
 // every machine.
 const workers = 2
 
-// epoch is how many rounds each of them searches by itself before they compare.
+// epoch is how many rounds each of them searches before it is told how far they are.
 const epoch = 250
 
 // shared is from how many rounds on several search side by side: fewer are over before they could help each other.
 const shared = 2000
 
-// behind is for how many epochs one may stay worse than the best before it goes on from there; what has been found by itself is another
-// valley, and is given that long.
-const behind = 12
+// manyRounds is from how many rounds on there is time to look for a bound, and to settle what has been found by a cycle of its own.
+const manyRounds = 8000
 
-// starts is how many first schedules each worker tries for a few rounds each, to go on from the best, where there is time for it; a fresh
-// start is made too where nothing better has been found for so many epochs.
-const (
-	starts     = 4
-	startEpoch = 250
-	manyRounds = 8000
-	stale      = 24
-)
+// firstCycle is how many rounds the first cycle of a search has that only its context ends; each has twice as many as the one before.
+const firstCycle = 1000
 
 // improveTogether is improve on several cores: each worker has a schedule of its own, the first the one that is there, the others new ones, and
-// the rounds are divided among them. Who stays behind goes on from the best; who has it and finds nothing better for long leaves it to the
-// others, and begins anew. What comes out depends on the seed and the rounds alone.
+// the rounds are divided among them. They search in cycles that begin hot and cool down. After each the first goes on from the best of all, and
+// so does who has been told what to keep near; the others begin anew where there is time for a longer cycle. What comes out depends on the seed
+// and the rounds alone.
 //
 // Source of the method: independent chains that exchange their best at fixed steps, cooperative parallel search, Crainic & Toulouse, in
 // Handbook of Metaheuristics (2003).
@@ -47,80 +41,67 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	if rounds >= manyRounds { // a quick answer does without
 		bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
 	}
-	left := rounds / workers
-	if rounds >= manyRounds {
-		s.eachOf(all, func(k int, m *improver) {
-			for i := 1; i < starts && s.ctx.Err() == nil; i++ {
-				fresh := s.another(gs, int64(k+i*workers))
-				if fresh == nil {
-					continue
-				}
-				fresh.run(s.ctx, startEpoch, s.bound, nil)
-				m.tried += fresh.tried
-				m.rounds += fresh.rounds
-				if i == 1 {
-					m.run(s.ctx, startEpoch, s.bound, nil)
-				}
-				if fresh.best < m.best {
-					m.adopt(fresh.bestX, fresh.bestOn)
-					m.keep()
-				}
-			}
-		})
-		left -= starts * startEpoch
-	}
-	late := make([]int, len(all))
-	best, since, again := int64(far), 0, int64(starts*workers)
-	for ; left > 0 && s.ctx.Err() == nil; left -= epoch {
-		s.eachOf(all, func(_ int, m *improver) { m.run(s.ctx, min(left, epoch), s.bound, nil) })
-		first := all[0]
-		var tried, used int64
-		for _, m := range all {
-			if m.best < first.best {
-				first = m
-			}
-			tried, used = tried+m.tried, used+m.rounds
+	counted := rounds < unhurried
+	var best solution
+	best.take(s.m)
+	for left, n := rounds/workers, 0; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; n++ {
+		length := firstCycle << min(n, 20)
+		switch {
+		case counted && n == 0 && rounds >= manyRounds:
+			length = left * 3 / 4
+		case counted:
+			length = left
 		}
-		if since++; first.best < best {
-			best, since = first.best, 0
-		}
-		for k, m := range all {
-			if late[k]++; m.best == first.best {
-				late[k] = 0
-			} else if late[k] > behind {
-				m.adopt(first.bestX, first.bestOn)
-				m.keep()
-				m.idle, late[k] = 0, 0
-			}
-		}
-		if s.o.Progress != nil {
-			s.o.Progress(Progress{first.best, s.bound, tried, used})
-		}
-		if first.best <= s.bound {
-			break
-		}
-		if last := all[len(all)-1]; since > stale && last != first || since > stale && last.best == all[0].best {
-			// Both stand in one valley, and it is searched: the last looks for another.
-			if fresh := s.another(gs, again); fresh != nil {
-				last.adopt(fresh.bestX, fresh.bestOn)
-				last.keep()
-				last.idle, late[len(all)-1] = 0, -behind
-			}
-			since = 0
-			again++
-		}
+		length = min(length, left)
+		left -= length
+		s.eachOf(all, func(k int, m *improver) { s.beginCycle(m, k, n, length, gs, &best, counted) })
+		s.cool(all, length, &best)
 	}
 	for _, m := range all[1:] {
-		if m.best < s.m.best {
-			s.m.adopt(m.bestX, m.bestOn)
-			s.m.keep()
-		}
 		s.m.tried += m.tried
 		s.m.rounds += m.rounds
 	}
-	s.m.adopt(s.m.bestX, s.m.bestOn)
+	s.m.goOnFrom(best.x, best.on)
 	bounds.Wait()
 	s.bound = min(max(s.bound, pooled), s.m.best)
+}
+
+// beginCycle says from where worker k begins cycle n, and how hot.
+func (s *solver) beginCycle(m *improver, k, n, length int, gs []group, best *solution, counted bool) {
+	hot := hottest
+	switch {
+	case s.o.Previous != nil && k == 0:
+		hot = gentle
+	case n == 0:
+	case counted:
+		m.goOnFrom(best.x, best.on)
+		hot = gentle
+	case k == 0:
+		m.goOnFrom(best.x, best.on)
+		hot = reheated
+	default:
+		if fresh := s.another(gs, int64(k+n*workers)); fresh != nil {
+			m.goOnFrom(fresh.bestX, fresh.bestOn)
+		} else {
+			m.goOnFrom(best.x, best.on)
+		}
+	}
+	m.heatUp(hot, length)
+}
+
+// cool runs a cycle on all workers, and leaves the best of all in best.
+func (s *solver) cool(all []*improver, length int, best *solution) {
+	for left := length; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; left -= epoch {
+		s.eachOf(all, func(_ int, m *improver) { m.run(s.ctx, min(left, epoch), s.bound, nil) })
+		var tried, used int64
+		for _, m := range all {
+			best.take(m)
+			tried, used = tried+m.tried, used+m.rounds
+		}
+		if s.o.Progress != nil {
+			s.o.Progress(Progress{best.cost, s.bound, tried, used})
+		}
+	}
 }
 
 // eachOf lets every worker do something at the same time.

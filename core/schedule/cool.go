@@ -1,0 +1,58 @@
+package schedule
+
+import "math"
+
+// How much worse a schedule may be to be gone on from: much at first, so that the order of a whole evening comes about, and less and less, so that
+// it settles.
+//
+// Source of the method: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), with geometric cooling; the temperature is a share
+// of the best cost found, so that it needs no tuning to what an evening costs.
+
+// Temperatures: of a search from nothing, of one that goes on from the best, of one from what has been told, and the last of all.
+const (
+	hottest  = 1.0
+	reheated = 0.05
+	gentle   = 0.02
+	coldest  = 0.0004
+)
+
+// heatUp begins a cycle of so many rounds.
+func (m *improver) heatUp(hot float64, rounds int) {
+	m.hot, m.cycle, m.cooled, m.idle = hot, rounds, 0, 0
+}
+
+// temperature is by how much worse a schedule is taken in the mean, as a share of the best.
+func (m *improver) temperature() float64 {
+	if m.cooled >= m.cycle {
+		return coldest
+	}
+	return m.hot * math.Pow(coldest/m.hot, float64(m.cooled)/float64(m.cycle))
+}
+
+// solution is a complete schedule and its cost.
+type solution struct {
+	cost int64
+	x    []int64
+	on   [][]int32
+}
+
+// take keeps a schedule if it is better.
+func (b *solution) take(m *improver) bool {
+	if b.x != nil && m.best >= b.cost {
+		return false
+	}
+	b.cost, b.x = m.best, append(b.x[:0], m.bestX...)
+	if b.on == nil {
+		b.on = make([][]int32, len(m.bestOn))
+	}
+	for v := range m.bestOn {
+		b.on[v] = append(b.on[v][:0], m.bestOn[v]...)
+	}
+	return true
+}
+
+// goOnFrom puts a schedule into the search as the best that it has.
+func (m *improver) goOnFrom(x []int64, on [][]int32) {
+	m.adopt(x, on)
+	m.keep()
+}

@@ -1,0 +1,55 @@
+package schedule
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// A cycle begins as hot as it was asked to, is at the coldest when it is over, and cools by the same factor in the same number of rounds.
+func TestCooling(t *testing.T) {
+	m := &improver{}
+	m.heatUp(hottest, 100)
+	at := func(n int) float64 { m.cooled = n; return m.temperature() }
+	require.InDelta(t, hottest, at(0), 1e-12)
+	require.InDelta(t, coldest, at(100), 1e-12)
+	require.InDelta(t, coldest, at(101), 1e-12)
+	require.InDelta(t, at(20)/at(10), at(90)/at(80), 1e-9)
+	require.Less(t, at(99), at(98))
+	m.heatUp(gentle, 0)
+	require.InDelta(t, coldest, m.temperature(), 1e-12, "no rounds: as cold as it gets")
+}
+
+// The best of several searches is kept whole, whatever they go on to.
+func TestTheBestIsKept(t *testing.T) {
+	a, b := searching(t, smallNight().Evening(3), 1), searching(t, smallNight().Evening(3), 2)
+	a.heatUp(hottest, 400)
+	a.run(context.Background(), 400, 0, nil)
+	var best solution
+	require.True(t, best.take(b))
+	require.Equal(t, a.best < b.best, best.take(a))
+	require.False(t, best.take(a), "no better than itself")
+	require.Equal(t, best.cost, a.p.cost(best.x))
+	kept := best.cost
+	a.run(context.Background(), 50, 0, nil)
+	b.goOnFrom(best.x, best.on)
+	require.Equal(t, kept, b.best)
+	require.Equal(t, kept, b.p.cost(b.x))
+	require.Empty(t, b.broken())
+}
+
+// While it is hot, a search goes on from worse schedules; what it has found is not lost by that.
+func TestHotSearchesWander(t *testing.T) {
+	m := searching(t, smallNight().Evening(3), 1)
+	m.run(context.Background(), 300, 0, nil)
+	best := m.best
+	m.heatUp(hottest, 1_000_000)
+	worse := int64(0)
+	for range 200 {
+		m.run(context.Background(), 1, 0, nil)
+		worse = max(worse, m.current)
+	}
+	require.Greater(t, worse, best+best/10)
+	require.LessOrEqual(t, m.best, best)
+}
