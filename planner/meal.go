@@ -14,7 +14,7 @@ import (
 // mealEffort is for one meal, and for each delay by which its slack is tried. Rounds are counted, so that the same meal has the
 // same plan everywhere.
 var (
-	mealEffort  = effort{rounds: 4_000, atMost: 6 * time.Second}
+	mealEffort  = effort{rounds: 6_000, atMost: 6 * time.Second}
 	slackEffort = effort{rounds: 800, atMost: 2 * time.Second}
 )
 

@@ -266,7 +266,7 @@ type effort struct {
 // machine that is fast enough.
 var (
 	firstEffort  = effort{rounds: 2_000, atMost: 2 * time.Second}
-	betterEffort = effort{rounds: 12_000, atMost: 40 * time.Second}
+	betterEffort = effort{rounds: 16_000, atMost: 40 * time.Second}
 	mendEffort   = effort{rounds: 800, atMost: 4 * time.Second}
 )
 

@@ -41,20 +41,15 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	if rounds >= manyRounds { // a quick answer does without
 		bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
 	}
-	counted := rounds < unhurried
 	var best solution
 	best.take(s.m)
 	for left, n := rounds/workers, 0; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; n++ {
 		length := firstCycle << min(n, 20)
-		switch {
-		case counted && n == 0 && rounds >= manyRounds:
-			length = left * 3 / 4
-		case counted:
+		if left < 2*length {
 			length = left
 		}
-		length = min(length, left)
 		left -= length
-		s.eachOf(all, func(k int, m *improver) { s.beginCycle(m, k, n, length, gs, &best, counted) })
+		s.eachOf(all, func(k int, m *improver) { s.beginCycle(m, k, n, length, gs, &best) })
 		s.cool(all, length, &best)
 	}
 	for _, m := range all[1:] {
@@ -67,15 +62,12 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 }
 
 // beginCycle says from where worker k begins cycle n, and how hot.
-func (s *solver) beginCycle(m *improver, k, n, length int, gs []group, best *solution, counted bool) {
+func (s *solver) beginCycle(m *improver, k, n, length int, gs []group, best *solution) {
 	hot := hottest
 	switch {
 	case s.o.Previous != nil && k == 0:
 		hot = gentle
 	case n == 0:
-	case counted:
-		m.goOnFrom(best.x, best.on)
-		hot = gentle
 	case k == 0:
 		m.goOnFrom(best.x, best.on)
 		hot = reheated
