@@ -149,7 +149,8 @@ func (f *fireReader) run(out *EveningPlan, t *workload.Task, r *workload.Run, re
 	if ref.Preheat {
 		return
 	}
-	line := Fire{At: f.at(r.Start), Join: x.ID, Joins: joins, Table: f.e.tables(joins), Course: string(x.Course), Section: run.Section,
+	line := Fire{At: f.at(r.Start), Task: t.ID, Component: ref.Component, StepID: ref.Step, Join: x.ID, Joins: joins, Table: f.e.tables(joins),
+		Course: string(x.Course), Section: run.Section,
 		What: c.Name, Count: ref.Portions, Batch: ref.Batch, Of: ref.Of, People: []string{}, MayS: max(0, f.slack[t.ID]), Apart: ref.Apart,
 		Act: step.Name, OffAt: run.To, Hands: step.Hands, On: []string{}, C: run.C, Checks: step.Checks, Kind: LineFire, HandsS: run.InS,
 		Kept: f.kept[t.ID], OnCall: f.e.Service.Pacing == kitchen.Called && x.before != "" && !c.MayBegin(step)}
@@ -215,7 +216,7 @@ func (f *fireReader) racked(out *EveningPlan, r *workload.Run, ref TaskRef) {
 			}
 		}
 	}
-	line := Fire{At: f.at(r.Start), OffAt: f.at(r.Finish), Join: x.ID, Joins: ref.Joins, Table: f.e.tables(ref.Joins), Course: string(x.Course),
+	line := Fire{At: f.at(r.Start), Task: r.ID, OffAt: f.at(r.Finish), Join: x.ID, Joins: ref.Joins, Table: f.e.tables(ref.Joins), Course: string(x.Course),
 		Section: section, What: strings.Join(names, ", "), Count: ref.Portions, Batch: 1, Of: 1, People: []string{}, Act: message.Of("act.rack").Text,
 		Kind: LineNext, Hands: kitchen.Both, On: []string{}, Checks: []kitchen.DoneCheck{}, Contains: []string{}, Needs: []string{}, Contact: []string{}}
 	line.MayUntil = known(f.at(r.Finish + int64(x.Firing.rackMost())))

@@ -144,22 +144,27 @@ const (
 
 // Fire is one batch to fire: the clock, the table, what, how many, with the wait allowed.
 type Fire struct {
-	At      time.Time `json:"at"`
-	Join    string    `json:"join"`
-	Joins   []string  `json:"joins" nullable:"false" doc:"All the joins that it is for"`
-	Table   string    `json:"table"`
-	Course  string    `json:"course"`
-	Section string    `json:"section"`
-	What    string    `json:"what"`
-	Count   int       `json:"count"`
-	Batch   int       `json:"batch"`
-	Of      int       `json:"of"`
-	People  []string  `json:"people" nullable:"false"`
-	MayS    int64     `json:"may_s" doc:"Seconds that it may be fired later without the join moving"`
-	Preheat int64     `json:"preheat_s" doc:"Seconds for which the pan is heated before: it goes on the heat that much sooner"`
-	Act     string    `json:"act" doc:"The step that it begins with"`
-	Kind    LineKind  `json:"kind" enum:"fire,next,touch,out" doc:"A firing, a later step, or the hands inside or at the end of one"`
-	HandsS  int64     `json:"hands_s,omitempty" doc:"Seconds of hands at its start, where it does not take them throughout"`
+	At time.Time `json:"at"`
+	// Task, Component and StepID name the run in the plan, and what it is of, which does not depend on the plan.
+	Task      string `json:"task" doc:"The run, in the plan's workload"`
+	Component string `json:"component" doc:"By id; none where plates are dressed"`
+	StepID    string `json:"step_id,omitempty"`
+
+	Join    string   `json:"join"`
+	Joins   []string `json:"joins" nullable:"false" doc:"All the joins that it is for"`
+	Table   string   `json:"table"`
+	Course  string   `json:"course"`
+	Section string   `json:"section"`
+	What    string   `json:"what"`
+	Count   int      `json:"count"`
+	Batch   int      `json:"batch"`
+	Of      int      `json:"of"`
+	People  []string `json:"people" nullable:"false"`
+	MayS    int64    `json:"may_s" doc:"Seconds that it may be fired later without the join moving"`
+	Preheat int64    `json:"preheat_s" doc:"Seconds for which the pan is heated before: it goes on the heat that much sooner"`
+	Act     string   `json:"act" doc:"The step that it begins with"`
+	Kind    LineKind `json:"kind" enum:"fire,next,touch,out" doc:"A firing, a later step, or the hands inside or at the end of one"`
+	HandsS  int64    `json:"hands_s,omitempty" doc:"Seconds of hands at its start, where it does not take them throughout"`
 	// The wait after the step: when what comes after may begin at the soonest and at the latest.
 	RestUntil *time.Time `json:"rest_until,omitempty"`
 	MayUntil  *time.Time `json:"may_until,omitempty" doc:"How long it may wait at the most"`

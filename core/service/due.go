@@ -1,0 +1,341 @@
+package service
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"jointime/core/expand"
+)
+
+// What is due, from the state, the plan that was told, and the instant.
+//
+// Silence means as planned: what nobody said is taken as done by the clock, and marked so. Where a section taps, a run that is due and was not
+// fired is overdue instead; and a step with a check that matters is done when somebody says so.
+
+// The times that decide, common practice, no source.
+const (
+	// nowWithin is how long before its time something stands among what is to be fired now; nextWithin among what comes next.
+	nowWithin, nextWithin = time.Minute, 10 * time.Minute
+	// overdueAfter is how late a run may be fired, where its section taps, before it is overdue.
+	overdueAfter = 20 * time.Second
+	// tapsFor is for how long after its last tap a section counts as one that taps.
+	tapsFor = 30 * time.Minute
+)
+
+// Plan is what is known of a told plan for what is due.
+type Plan struct {
+	Number int64
+	Joins  []PlanJoin
+	Runs   []PlanRun
+}
+
+// PlanJoin is a table's course in a plan.
+type PlanJoin struct {
+	Join
+	Name     string
+	Plates   int
+	At       time.Time
+	WantedAt time.Time
+	OnCall   bool // it is called by the pass
+}
+
+// PlanRun is one run to be fired.
+type PlanRun struct {
+	Task, Component, Step, Section string
+	What, Act                      string
+	Portions                       int
+	Joins                          []Join
+	From, To                       time.Time
+	MayUntil                       *time.Time
+	Slack                          time.Duration // by how much it may be later without the join moving
+	Asks                           bool          // it has a check that matters: it is done when somebody says so
+	OnCall                         bool          // not before the table is called
+}
+
+// PlanOf is what a plan, as it is read, says for what is due.
+func PlanOf(number int64, view *expand.EveningPlan) *Plan {
+	p := &Plan{Number: number}
+	joins := map[string]Join{}
+	for i := range view.Joins {
+		j := &view.Joins[i]
+		joins[j.ID] = Join{j.Table, j.Course, j.Round}
+		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Forecast})
+	}
+	for i := range view.Lines {
+		f := &view.Lines[i]
+		if f.Kind != expand.LineFire && f.Kind != expand.LineNext || f.Component == "" || f.Task == "" {
+			continue
+		}
+		r := PlanRun{Task: f.Task, Component: f.Component, Step: f.StepID, Section: f.Section, What: f.What, Act: f.Act, Portions: f.Count, From: f.At,
+			To: f.OffAt, MayUntil: f.MayUntil, Slack: time.Duration(f.MayS) * time.Second, OnCall: f.OnCall, Asks: f.Apart}
+		for _, k := range f.Checks {
+			r.Asks = r.Asks || k.TargetC != nil
+		}
+		for _, id := range f.Joins {
+			if j, ok := joins[id]; ok {
+				r.Joins = append(r.Joins, j)
+			}
+		}
+		p.Runs = append(p.Runs, r)
+	}
+	return p
+}
+
+// Standing is how a line stands.
+type Standing string
+
+// The standings of a run.
+const (
+	Later   Standing = "later"
+	Coming  Standing = "coming"  // within the next minutes
+	DueNow  Standing = "due"     // to be fired now
+	Overdue Standing = "overdue" // it should be on, and its section taps
+	Waits   Standing = "waits"   // its table has not been called, or is held
+	IsOn    Standing = "on"      // it is on the heat, or in hand
+	Asks    Standing = "asks"    // its time is over; somebody has to look
+	IsDone  Standing = "done"
+)
+
+// Line is a run as a section sees it.
+type Line struct {
+	Task      string     `json:"task"`
+	Component string     `json:"component"`
+	Step      string     `json:"step"`
+	What      string     `json:"what"`
+	Act       string     `json:"act"`
+	Portions  int        `json:"portions"`
+	Joins     []Join     `json:"joins" nullable:"false"`
+	Standing  Standing   `json:"standing" enum:"later,coming,due,overdue,waits,on,asks,done"`
+	Assumed   bool       `json:"assumed" doc:"Nobody said so: it is taken as planned"`
+	FireAt    time.Time  `json:"fire_at"`
+	DoneAt    time.Time  `json:"done_at" doc:"When it is done, by what is known now"`
+	MayUntil  *time.Time `json:"may_until,omitempty"`
+	TakenBy   string     `json:"taken_by,omitempty"`
+
+	slack time.Duration
+	delay time.Duration
+}
+
+// SectionDue is what a section has to do.
+type SectionDue struct {
+	Section string `json:"section"`
+	Taps    bool   `json:"taps" doc:"It said something of late: what it does not say is not taken as done"`
+	Now     []Line `json:"now" nullable:"false"`
+	On      []Line `json:"on" nullable:"false"`
+	Next    []Line `json:"next" nullable:"false"`
+	Later   int    `json:"later"`
+	Done    int    `json:"done"`
+}
+
+// JoinDue is how a join comes together.
+type JoinDue struct {
+	Join
+	Name     string    `json:"name"`
+	Plates   int       `json:"plates"`
+	Standing string    `json:"standing" enum:"planned,called,held,skipped,plated,sent"`
+	WantedAt time.Time `json:"wanted_at"`
+	At       time.Time `json:"at" doc:"When it comes together by the plan"`
+	Forecast time.Time `json:"forecast" doc:"When it comes together, by what is known now"`
+	Done     int       `json:"done" doc:"Runs that are done, as said or as planned"`
+	Of       int       `json:"of"`
+	WaitsFor []Line    `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
+}
+
+// Due is what is due at an instant.
+type Due struct {
+	At       time.Time    `json:"at"`
+	Plan     int64        `json:"plan"`
+	Sections []SectionDue `json:"sections" nullable:"false" doc:"By id"`
+	Joins    []JoinDue    `json:"joins" nullable:"false" doc:"In the order in which they come together"`
+}
+
+// DueAt is what is due.
+func DueAt(s *State, p *Plan, now time.Time) *Due {
+	d := &Due{At: now, Plan: p.Number, Sections: []SectionDue{}, Joins: []JoinDue{}}
+	taps := s.tapping(p, now)
+	lines := make([]Line, len(p.Runs))
+	section := map[string]*SectionDue{}
+	for i := range p.Runs {
+		r := &p.Runs[i]
+		lines[i] = s.line(r, taps[r.Section], now)
+		x := section[r.Section]
+		if x == nil {
+			x = &SectionDue{Section: r.Section, Taps: taps[r.Section], Now: []Line{}, On: []Line{}, Next: []Line{}}
+			section[r.Section] = x
+		}
+		switch l := lines[i]; l.Standing {
+		case DueNow, Overdue:
+			x.Now = append(x.Now, l)
+		case IsOn, Asks:
+			x.On = append(x.On, l)
+		case Coming:
+			x.Next = append(x.Next, l)
+		case IsDone:
+			x.Done++
+		default:
+			x.Later++
+		}
+	}
+	byTime := func(at func(*Line) time.Time) func(a, b Line) int {
+		return func(a, b Line) int { return cmp.Or(at(&a).Compare(at(&b)), cmp.Compare(a.Task, b.Task)) }
+	}
+	for _, x := range section {
+		slices.SortFunc(x.Now, byTime(func(l *Line) time.Time { return l.FireAt }))
+		slices.SortFunc(x.On, byTime(func(l *Line) time.Time { return l.DoneAt }))
+		slices.SortFunc(x.Next, byTime(func(l *Line) time.Time { return l.FireAt }))
+		d.Sections = append(d.Sections, *x)
+	}
+	slices.SortFunc(d.Sections, func(a, b SectionDue) int { return cmp.Compare(a.Section, b.Section) })
+	for i := range p.Joins {
+		d.Joins = append(d.Joins, s.join(&p.Joins[i], p, lines))
+	}
+	slices.SortStableFunc(d.Joins, func(a, b JoinDue) int { return a.Forecast.Compare(b.Forecast) })
+	return d
+}
+
+// tapping are the sections that said something of their runs of late.
+func (s *State) tapping(p *Plan, now time.Time) map[string]bool {
+	out := map[string]bool{}
+	for i := range p.Runs {
+		r := s.Run(p.Runs[i].Task)
+		if r == nil {
+			continue
+		}
+		for _, x := range []*Said{r.Fired, r.Ready} {
+			if x != nil && !x.Implied && now.Sub(x.At) <= tapsFor {
+				out[p.Runs[i].Section] = true
+			}
+		}
+	}
+	return out
+}
+
+// line is how a run stands.
+func (s *State) line(r *PlanRun, taps bool, now time.Time) Line {
+	l := Line{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
+		DoneAt: r.To, MayUntil: r.MayUntil, slack: r.Slack}
+	if l.Joins == nil {
+		l.Joins = []Join{}
+	}
+	known := s.Run(r.Task)
+	if known == nil {
+		known = &Run{}
+	}
+	l.TakenBy = known.TakenBy
+	long := r.To.Sub(r.From)
+	if known.Ready != nil || s.goneAll(r.Joins) {
+		l.Standing, l.Assumed = IsDone, known.Ready == nil || known.Ready.Implied
+		if known.Ready != nil {
+			l.DoneAt = known.Ready.At
+		}
+		return l
+	}
+	begun := known.Fired != nil
+	switch {
+	case begun:
+		l.FireAt = known.Fired.At
+	case s.Phase != Open || now.Before(r.From.Add(-nextWithin)):
+		l.Standing = Later
+		return l
+	case s.waits(r):
+		l.Standing = Waits
+		if now.After(r.From) {
+			l.FireAt = now
+		}
+	case now.Before(r.From.Add(-nowWithin)):
+		l.Standing = Coming
+		return l
+	case now.Before(r.From), len(known.Again) > 0, taps:
+		l.Standing = DueNow
+		if late := now.Sub(r.From); late > 0 {
+			if l.FireAt = now; late > overdueAfter || len(known.Again) > 0 {
+				l.Standing = Overdue
+			}
+		}
+	default:
+		begun, l.Assumed = true, true
+	}
+	l.DoneAt = l.FireAt.Add(long)
+	if known.NotBefore != nil && known.NotBefore.After(l.DoneAt) {
+		l.DoneAt = *known.NotBefore
+	}
+	if begun {
+		l.Standing = IsOn
+		if !now.Before(l.DoneAt) {
+			if l.Standing = IsDone; r.Asks || known.NotBefore != nil {
+				l.Standing, l.DoneAt = Asks, now
+			} else {
+				l.Assumed = true
+			}
+		}
+	}
+	l.delay = l.DoneAt.Sub(r.To) - r.Slack
+	return l
+}
+
+// waits reports whether a run may not begin yet: none of its tables that is to be called has been, or all are held or skipped.
+func (s *State) waits(r *PlanRun) bool {
+	if len(r.Joins) == 0 {
+		return false
+	}
+	for _, j := range r.Joins {
+		c := s.Course(j)
+		if c != nil && (c.Held != nil || c.Skipped != nil) || r.OnCall && (c == nil || c.Called == nil) {
+			continue
+		}
+		return false
+	}
+	return true
+}
+
+// goneAll reports whether every table that a run is for has been sent its course, or leaves it out.
+func (s *State) goneAll(joins []Join) bool {
+	for _, j := range joins {
+		if c := s.Course(j); c == nil || c.Sent == nil && c.Skipped == nil {
+			return false
+		}
+	}
+	return len(joins) > 0
+}
+
+// join is how a join stands: it comes together when the last of what it waits for does.
+func (s *State) join(p *PlanJoin, plan *Plan, lines []Line) JoinDue {
+	d := JoinDue{Join: p.Join, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At, Forecast: p.At, WaitsFor: []Line{}}
+	if c := s.Course(p.Join); c != nil {
+		switch {
+		case c.Sent != nil:
+			d.Standing, d.Forecast = "sent", c.Sent.At
+		case c.Skipped != nil:
+			d.Standing = "skipped"
+		case c.Plated != nil:
+			d.Standing = "plated"
+		case c.Held != nil:
+			d.Standing = "held"
+		case c.Called != nil:
+			d.Standing = "called"
+		}
+	}
+	worst := time.Duration(0)
+	for i := range plan.Runs {
+		if !slices.Contains(plan.Runs[i].Joins, p.Join) {
+			continue
+		}
+		l := &lines[i]
+		if d.Of++; l.Standing == IsDone || d.Standing == "sent" {
+			d.Done++
+			continue
+		}
+		if l.delay > 0 {
+			worst = max(worst, l.delay)
+			d.WaitsFor = append(d.WaitsFor, *l)
+		}
+	}
+	if d.Standing == "sent" || d.Standing == "skipped" {
+		d.WaitsFor = []Line{}
+		return d
+	}
+	d.Forecast = p.At.Add(worst)
+	slices.SortStableFunc(d.WaitsFor, func(a, b Line) int { return cmp.Compare(b.delay, a.delay) })
+	return d
+}

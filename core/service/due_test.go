@@ -1,0 +1,127 @@
+package service_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/kitchen"
+	"jointime/core/service"
+)
+
+// One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at garnish.
+func mainAtSeven(change func(p *service.Plan)) *service.Plan {
+	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{Join: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},
+		Runs: []service.PlanRun{
+			{Task: "hake", Component: "hake", Section: "fish", Joins: []service.Join{main7}, From: at(50), To: at(56), Slack: time.Minute, Asks: true},
+			{Task: "leek", Component: "leek", Section: "garnish", Joins: []service.Join{main7}, From: at(52), To: at(57)}}}
+	if change != nil {
+		change(p)
+	}
+	return p
+}
+
+func standings(d *service.Due) map[string]service.Standing {
+	out := map[string]service.Standing{}
+	for _, s := range d.Sections {
+		for _, list := range [][]service.Line{s.Now, s.On, s.Next} {
+			for _, l := range list {
+				out[l.Task] = l.Standing
+			}
+		}
+	}
+	return out
+}
+
+func dueAt(minute float64, p *service.Plan, events ...service.Event) *service.Due {
+	return service.DueAt(service.Fold(append([]service.Event{tap(0, service.Opened, nil)}, events...)), p, at(minute))
+}
+
+// Nobody taps: all goes by the clock, but for what has a check that matters.
+func TestSilenceMeansAsPlanned(t *testing.T) {
+	p := mainAtSeven(nil)
+	require.Empty(t, standings(dueAt(39.9, p)), "more than ten minutes ahead")
+	require.Equal(t, map[string]service.Standing{"hake": service.Coming}, standings(dueAt(40, p)))
+	require.Equal(t, service.Coming, standings(dueAt(48.9, p))["hake"])
+	require.Equal(t, service.DueNow, standings(dueAt(49, p))["hake"])
+	d := dueAt(53, p)
+	require.Equal(t, map[string]service.Standing{"hake": service.IsOn, "leek": service.IsOn}, standings(d))
+	require.True(t, d.Sections[0].On[0].Assumed)
+	require.Equal(t, at(60), d.Joins[0].Forecast)
+	d = dueAt(58, p)
+	require.Equal(t, map[string]service.Standing{"hake": service.Asks}, standings(d), "the leek is taken as done; of the hake somebody has to know")
+	require.Equal(t, 1, d.Joins[0].Done)
+	require.Equal(t, 2, d.Joins[0].Of)
+	// At 18:58 it is two minutes over its time, of which one is slack.
+	require.Equal(t, at(61), d.Joins[0].Forecast)
+	require.Equal(t, "hake", d.Joins[0].WaitsFor[0].Task)
+}
+
+// A section that taps is not taken to have done what it did not say: after twenty seconds it is overdue, and the join waits for it.
+func TestWhereASectionTaps(t *testing.T) {
+	p := mainAtSeven(func(p *service.Plan) {
+		p.Runs = append(p.Runs, service.PlanRun{Task: "before", Component: "leek", Section: "garnish", From: at(30), To: at(31)})
+	})
+	before := tap(30, service.Fired, task("before"))
+	require.Equal(t, service.DueNow, standings(dueAt(52.33, p, before))["leek"])
+	d := dueAt(52.5, p, before)
+	require.Equal(t, service.Overdue, standings(d)["leek"])
+	require.Equal(t, at(60.5), d.Joins[0].Forecast)
+	require.Equal(t, service.IsOn, standings(d)["hake"], "fish has not tapped")
+	require.NotContains(t, standings(dueAt(60.01, p, before)), "leek", "half an hour without a word: the clock stands in, and it is done")
+	fired := tap(53, service.Fired, task("leek", main7))
+	d = dueAt(54, p, before, fired)
+	require.Equal(t, service.IsOn, standings(d)["leek"])
+	require.Equal(t, at(61), d.Joins[0].Forecast, "it began a minute late")
+}
+
+// More minutes, made again, sent: each moves the forecast as it should.
+func TestForecasts(t *testing.T) {
+	p := mainAtSeven(nil)
+	fired := tap(50, service.Fired, task("hake", main7))
+	more := tap(55, service.More, func(e *service.Event) { task("hake")(e); e.Minutes = 4 })
+	d := dueAt(55, p, fired, more)
+	require.Equal(t, at(62), d.Joins[0].Forecast, "59 instead of 56, with a minute's slack")
+	require.Equal(t, service.Asks, standings(dueAt(59, p, fired, more))["hake"])
+	ready := tap(58, service.Ready, task("hake"))
+	d = dueAt(58, p, fired, more, ready)
+	require.Equal(t, at(60), d.Joins[0].Forecast)
+	require.Equal(t, 2, d.Joins[0].Done)
+	again := tap(58.5, service.Again, func(e *service.Event) { task("hake", main7)(e); e.Portions, e.Why = 2, "dropped" })
+	d = dueAt(59, p, fired, more, ready, again)
+	require.Equal(t, service.Overdue, standings(d)["hake"])
+	require.Equal(t, at(68), d.Joins[0].Forecast, "six minutes from 59, nine after 56, one of them slack")
+	sent := tap(70, service.Sent, course("t7", kitchen.Main))
+	d = dueAt(71, p, fired, more, ready, again, sent)
+	require.Equal(t, "sent", d.Joins[0].Standing)
+	require.Equal(t, at(70), d.Joins[0].Forecast)
+	require.Equal(t, 2, d.Joins[0].Done)
+	require.Empty(t, standings(d))
+}
+
+// What is not to begin before the call waits for it; a course that is held, or left out, fires nothing.
+func TestBeforeTheCall(t *testing.T) {
+	p := mainAtSeven(func(p *service.Plan) { p.Runs[0].OnCall = true })
+	d := dueAt(51, p)
+	require.Equal(t, map[string]service.Standing{"leek": service.DueNow}, standings(d))
+	require.Equal(t, 1, d.Sections[0].Later)
+	require.Equal(t, at(60), d.Joins[0].Forecast, "51 is within its slack")
+	require.Equal(t, at(61), dueAt(52, p).Joins[0].Forecast)
+	called := tap(52, service.Called, course("t7", kitchen.Main))
+	require.Equal(t, service.IsOn, standings(dueAt(52, p, called))["hake"])
+	held := tap(52.5, service.Held, course("t7", kitchen.Main))
+	require.NotContains(t, standings(dueAt(53, p, called, held)), "hake")
+	require.Equal(t, "held", dueAt(53, p, called, held).Joins[0].Standing)
+	skipped := tap(40, service.Skipped, course("t7", kitchen.Main))
+	d = dueAt(53, p, skipped)
+	require.Equal(t, "skipped", d.Joins[0].Standing)
+	require.Empty(t, standings(d))
+}
+
+// A service that is not open has nothing due.
+func TestNothingIsDueBeforeItOpens(t *testing.T) {
+	d := service.DueAt(service.Fold(nil), mainAtSeven(nil), at(53))
+	require.Empty(t, standings(d))
+	require.Equal(t, 1, d.Sections[0].Later)
+}
