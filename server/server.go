@@ -16,6 +16,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"jointime/formats/safetylog"
+	"jointime/live"
 	"jointime/planner"
 	"jointime/store"
 )
@@ -27,6 +28,7 @@ type Server struct {
 	log   *slog.Logger
 
 	planner *planner.Planner
+	live    *live.Hub
 	hosts   []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
@@ -48,6 +50,7 @@ type Options struct {
 func New(s *store.Store, o Options) *Server {
 	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)),
 		planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
+	srv.live = live.New(s, o.Clock, o.Log)
 	web := o.Web
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)
@@ -68,6 +71,8 @@ func New(s *store.Store, o Options) *Server {
 	r.Get("/api/safety/log.csv", srv.safetyFile("csv", "text/csv; charset=utf-8", (*safetylog.Log).CSV))
 	r.Get("/api/safety/log.pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF))
 	r.Get("/api/fire/{id}/files/{file}", srv.fireFile)
+	r.Get("/api/services/{id}/log.jsonl", srv.eventLog)
+	r.Get("/api/services/{id}/live", srv.stream)
 	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
 	r.Get("/api/dishes/{id}/photograph", srv.photograph)
 	r.Put("/api/dishes/{id}/photograph", srv.setPhotograph)
@@ -90,7 +95,10 @@ func New(s *store.Store, o Options) *Server {
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // Close ends what is computed in the background, and waits for it.
-func (s *Server) Close() { s.planner.Close() }
+func (s *Server) Close() {
+	s.live.Close()
+	s.planner.Close()
+}
 
 // headers keeps the page to what the application ships.
 func (s *Server) headers(next http.Handler) http.Handler {
@@ -175,6 +183,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.recipeRoutes(api)
 	s.dayRoutes(api)
 	s.safetyRoutes(api)
+	s.liveRoutes(api)
 	return api
 }
 

@@ -24,7 +24,8 @@ func main() {
 		Use: "jointime", Short: "Brings every plate together: prep, firing and plating for a kitchen",
 		SilenceUsage: true, SilenceErrors: true,
 	}
-	root.AddCommand(scheduleCommand(), verifyCommand(), benchCommand(), serveCommand(), migrateCommand(), demoCommand(), openapiCommand())
+	root.AddCommand(scheduleCommand(), verifyCommand(), benchCommand(), serveCommand(), migrateCommand(), demoCommand(), openapiCommand(),
+		replayCommand())
 	err := root.Execute()
 	if err == nil {
 		return

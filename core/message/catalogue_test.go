@@ -32,7 +32,7 @@ func uses(t *testing.T) map[string][]use {
 	t.Helper()
 	out := map[string][]use{}
 	set := token.NewFileSet()
-	for _, root := range []string{"..", "../../planner", "../../server", "../../store", "../../formats"} {
+	for _, root := range []string{"..", "../../planner", "../../server", "../../store", "../../live", "../../formats"} {
 		require.NoError(t, filepath.WalkDir(root, func(path string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
 				return err

@@ -32,7 +32,7 @@ type Plan struct {
 
 // PlanJoin is a table's course in a plan.
 type PlanJoin struct {
-	Join
+	TableCourse
 	Name     string
 	Plates   int
 	At       time.Time
@@ -45,7 +45,7 @@ type PlanRun struct {
 	Task, Component, Step, Section string
 	What, Act                      string
 	Portions                       int
-	Joins                          []Join
+	Joins                          []TableCourse
 	From, To                       time.Time
 	MayUntil                       *time.Time
 	Slack                          time.Duration // by how much it may be later without the join moving
@@ -56,10 +56,10 @@ type PlanRun struct {
 // PlanOf is what a plan, as it is read, says for what is due.
 func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	p := &Plan{Number: number}
-	joins := map[string]Join{}
+	joins := map[string]TableCourse{}
 	for i := range view.Joins {
 		j := &view.Joins[i]
-		joins[j.ID] = Join{j.Table, j.Course, j.Round}
+		joins[j.ID] = TableCourse{j.Table, j.Course, j.Round}
 		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Forecast})
 	}
 	for i := range view.Lines {
@@ -97,21 +97,21 @@ const (
 	IsDone  Standing = "done"
 )
 
-// Line is a run as a section sees it.
-type Line struct {
-	Task      string     `json:"task"`
-	Component string     `json:"component"`
-	Step      string     `json:"step"`
-	What      string     `json:"what"`
-	Act       string     `json:"act"`
-	Portions  int        `json:"portions"`
-	Joins     []Join     `json:"joins" nullable:"false"`
-	Standing  Standing   `json:"standing" enum:"later,coming,due,overdue,waits,on,asks,done"`
-	Assumed   bool       `json:"assumed" doc:"Nobody said so: it is taken as planned"`
-	FireAt    time.Time  `json:"fire_at"`
-	DoneAt    time.Time  `json:"done_at" doc:"When it is done, by what is known now"`
-	MayUntil  *time.Time `json:"may_until,omitempty"`
-	TakenBy   string     `json:"taken_by,omitempty"`
+// DueLine is a run as a section sees it.
+type DueLine struct {
+	Task      string        `json:"task"`
+	Component string        `json:"component"`
+	Step      string        `json:"step"`
+	What      string        `json:"what"`
+	Act       string        `json:"act"`
+	Portions  int           `json:"portions"`
+	Joins     []TableCourse `json:"joins" nullable:"false"`
+	Standing  Standing      `json:"standing" enum:"later,coming,due,overdue,waits,on,asks,done"`
+	Assumed   bool          `json:"assumed" doc:"Nobody said so: it is taken as planned"`
+	FireAt    time.Time     `json:"fire_at"`
+	DoneAt    time.Time     `json:"done_at" doc:"When it is done, by what is known now"`
+	MayUntil  *time.Time    `json:"may_until,omitempty"`
+	TakenBy   string        `json:"taken_by,omitempty"`
 
 	slack time.Duration
 	delay time.Duration
@@ -119,18 +119,18 @@ type Line struct {
 
 // SectionDue is what a section has to do.
 type SectionDue struct {
-	Section string `json:"section"`
-	Taps    bool   `json:"taps" doc:"It said something of late: what it does not say is not taken as done"`
-	Now     []Line `json:"now" nullable:"false"`
-	On      []Line `json:"on" nullable:"false"`
-	Next    []Line `json:"next" nullable:"false"`
-	Later   int    `json:"later"`
-	Done    int    `json:"done"`
+	Section string    `json:"section"`
+	Taps    bool      `json:"taps" doc:"It said something of late: what it does not say is not taken as done"`
+	Now     []DueLine `json:"now" nullable:"false"`
+	On      []DueLine `json:"on" nullable:"false"`
+	Next    []DueLine `json:"next" nullable:"false"`
+	Later   int       `json:"later"`
+	Done    int       `json:"done"`
 }
 
 // JoinDue is how a join comes together.
 type JoinDue struct {
-	Join
+	TableCourse
 	Name     string    `json:"name"`
 	Plates   int       `json:"plates"`
 	Standing string    `json:"standing" enum:"planned,called,held,skipped,plated,sent"`
@@ -139,11 +139,11 @@ type JoinDue struct {
 	Forecast time.Time `json:"forecast" doc:"When it comes together, by what is known now"`
 	Done     int       `json:"done" doc:"Runs that are done, as said or as planned"`
 	Of       int       `json:"of"`
-	WaitsFor []Line    `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
+	WaitsFor []DueLine `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
 }
 
-// Due is what is due at an instant.
-type Due struct {
+// DueView is what is due at an instant.
+type DueView struct {
 	At       time.Time    `json:"at"`
 	Plan     int64        `json:"plan"`
 	Sections []SectionDue `json:"sections" nullable:"false" doc:"By id"`
@@ -151,17 +151,17 @@ type Due struct {
 }
 
 // DueAt is what is due.
-func DueAt(s *State, p *Plan, now time.Time) *Due {
-	d := &Due{At: now, Plan: p.Number, Sections: []SectionDue{}, Joins: []JoinDue{}}
+func DueAt(s *State, p *Plan, now time.Time) *DueView {
+	d := &DueView{At: now, Plan: p.Number, Sections: []SectionDue{}, Joins: []JoinDue{}}
 	taps := s.tapping(p, now)
-	lines := make([]Line, len(p.Runs))
+	lines := make([]DueLine, len(p.Runs))
 	section := map[string]*SectionDue{}
 	for i := range p.Runs {
 		r := &p.Runs[i]
 		lines[i] = s.line(r, taps[r.Section], now)
 		x := section[r.Section]
 		if x == nil {
-			x = &SectionDue{Section: r.Section, Taps: taps[r.Section], Now: []Line{}, On: []Line{}, Next: []Line{}}
+			x = &SectionDue{Section: r.Section, Taps: taps[r.Section], Now: []DueLine{}, On: []DueLine{}, Next: []DueLine{}}
 			section[r.Section] = x
 		}
 		switch l := lines[i]; l.Standing {
@@ -177,13 +177,13 @@ func DueAt(s *State, p *Plan, now time.Time) *Due {
 			x.Later++
 		}
 	}
-	byTime := func(at func(*Line) time.Time) func(a, b Line) int {
-		return func(a, b Line) int { return cmp.Or(at(&a).Compare(at(&b)), cmp.Compare(a.Task, b.Task)) }
+	byTime := func(at func(*DueLine) time.Time) func(a, b DueLine) int {
+		return func(a, b DueLine) int { return cmp.Or(at(&a).Compare(at(&b)), cmp.Compare(a.Task, b.Task)) }
 	}
 	for _, x := range section {
-		slices.SortFunc(x.Now, byTime(func(l *Line) time.Time { return l.FireAt }))
-		slices.SortFunc(x.On, byTime(func(l *Line) time.Time { return l.DoneAt }))
-		slices.SortFunc(x.Next, byTime(func(l *Line) time.Time { return l.FireAt }))
+		slices.SortFunc(x.Now, byTime(func(l *DueLine) time.Time { return l.FireAt }))
+		slices.SortFunc(x.On, byTime(func(l *DueLine) time.Time { return l.DoneAt }))
+		slices.SortFunc(x.Next, byTime(func(l *DueLine) time.Time { return l.FireAt }))
 		d.Sections = append(d.Sections, *x)
 	}
 	slices.SortFunc(d.Sections, func(a, b SectionDue) int { return cmp.Compare(a.Section, b.Section) })
@@ -212,15 +212,15 @@ func (s *State) tapping(p *Plan, now time.Time) map[string]bool {
 }
 
 // line is how a run stands.
-func (s *State) line(r *PlanRun, taps bool, now time.Time) Line {
-	l := Line{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
+func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
+	l := DueLine{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
 		DoneAt: r.To, MayUntil: r.MayUntil, slack: r.Slack}
 	if l.Joins == nil {
-		l.Joins = []Join{}
+		l.Joins = []TableCourse{}
 	}
 	known := s.Run(r.Task)
 	if known == nil {
-		known = &Run{}
+		known = &RunState{}
 	}
 	l.TakenBy = known.TakenBy
 	long := r.To.Sub(r.From)
@@ -290,7 +290,7 @@ func (s *State) waits(r *PlanRun) bool {
 }
 
 // goneAll reports whether every table that a run is for has been sent its course, or leaves it out.
-func (s *State) goneAll(joins []Join) bool {
+func (s *State) goneAll(joins []TableCourse) bool {
 	for _, j := range joins {
 		if c := s.Course(j); c == nil || c.Sent == nil && c.Skipped == nil {
 			return false
@@ -300,9 +300,9 @@ func (s *State) goneAll(joins []Join) bool {
 }
 
 // join is how a join stands: it comes together when the last of what it waits for does.
-func (s *State) join(p *PlanJoin, plan *Plan, lines []Line) JoinDue {
-	d := JoinDue{Join: p.Join, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At, Forecast: p.At, WaitsFor: []Line{}}
-	if c := s.Course(p.Join); c != nil {
+func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine) JoinDue {
+	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At, Forecast: p.At, WaitsFor: []DueLine{}}
+	if c := s.Course(p.TableCourse); c != nil {
 		switch {
 		case c.Sent != nil:
 			d.Standing, d.Forecast = "sent", c.Sent.At
@@ -318,7 +318,7 @@ func (s *State) join(p *PlanJoin, plan *Plan, lines []Line) JoinDue {
 	}
 	worst := time.Duration(0)
 	for i := range plan.Runs {
-		if !slices.Contains(plan.Runs[i].Joins, p.Join) {
+		if !slices.Contains(plan.Runs[i].Joins, p.TableCourse) {
 			continue
 		}
 		l := &lines[i]
@@ -332,10 +332,10 @@ func (s *State) join(p *PlanJoin, plan *Plan, lines []Line) JoinDue {
 		}
 	}
 	if d.Standing == "sent" || d.Standing == "skipped" {
-		d.WaitsFor = []Line{}
+		d.WaitsFor = []DueLine{}
 		return d
 	}
 	d.Forecast = p.At.Add(worst)
-	slices.SortStableFunc(d.WaitsFor, func(a, b Line) int { return cmp.Compare(b.delay, a.delay) })
+	slices.SortStableFunc(d.WaitsFor, func(a, b DueLine) int { return cmp.Compare(b.delay, a.delay) })
 	return d
 }

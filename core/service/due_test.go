@@ -12,20 +12,20 @@ import (
 
 // One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at garnish.
 func mainAtSeven(change func(p *service.Plan)) *service.Plan {
-	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{Join: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},
+	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{TableCourse: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},
 		Runs: []service.PlanRun{
-			{Task: "hake", Component: "hake", Section: "fish", Joins: []service.Join{main7}, From: at(50), To: at(56), Slack: time.Minute, Asks: true},
-			{Task: "leek", Component: "leek", Section: "garnish", Joins: []service.Join{main7}, From: at(52), To: at(57)}}}
+			{Task: "hake", Component: "hake", Section: "fish", Joins: []service.TableCourse{main7}, From: at(50), To: at(56), Slack: time.Minute, Asks: true},
+			{Task: "leek", Component: "leek", Section: "garnish", Joins: []service.TableCourse{main7}, From: at(52), To: at(57)}}}
 	if change != nil {
 		change(p)
 	}
 	return p
 }
 
-func standings(d *service.Due) map[string]service.Standing {
+func standings(d *service.DueView) map[string]service.Standing {
 	out := map[string]service.Standing{}
 	for _, s := range d.Sections {
-		for _, list := range [][]service.Line{s.Now, s.On, s.Next} {
+		for _, list := range [][]service.DueLine{s.Now, s.On, s.Next} {
 			for _, l := range list {
 				out[l.Task] = l.Standing
 			}
@@ -34,7 +34,7 @@ func standings(d *service.Due) map[string]service.Standing {
 	return out
 }
 
-func dueAt(minute float64, p *service.Plan, events ...service.Event) *service.Due {
+func dueAt(minute float64, p *service.Plan, events ...service.Event) *service.DueView {
 	return service.DueAt(service.Fold(append([]service.Event{tap(0, service.Opened, nil)}, events...)), p, at(minute))
 }
 

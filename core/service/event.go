@@ -60,13 +60,13 @@ type Facts struct {
 	Course    kitchen.Course `json:"course,omitempty" enum:"first,second,main,dessert"`
 	Round     int            `json:"round,omitempty" minimum:"0" maximum:"500" doc:"Of a banquet, from 1"`
 	Covers    int            `json:"covers,omitempty" minimum:"0" maximum:"1000"`
-	Plates    []Plate        `json:"plates,omitempty" nullable:"false" maxItems:"200"`
+	Plates    []PlateOrder   `json:"plates,omitempty" nullable:"false" maxItems:"200"`
 	Task      string         `json:"task,omitempty" maxLength:"300" doc:"The run of the told plan"`
 	Component string         `json:"component,omitempty" maxLength:"80" doc:"What it is of, which does not depend on the plan"`
 	Step      string         `json:"step,omitempty" maxLength:"80"`
 	Section   string         `json:"section,omitempty" maxLength:"80"`
 	Portions  int            `json:"portions,omitempty" minimum:"0" maximum:"5000"`
-	Joins     []Join         `json:"joins,omitempty" nullable:"false" maxItems:"200" doc:"The tables' courses that a run is for"`
+	Joins     []TableCourse  `json:"joins,omitempty" nullable:"false" maxItems:"200" doc:"The tables' courses that a run is for"`
 	Minutes   int            `json:"minutes,omitempty" minimum:"0" maximum:"600"`
 	Why       string         `json:"why,omitempty" maxLength:"500"`
 	Celsius   *float64       `json:"celsius,omitempty" doc:"Of the core, where it was measured"`
@@ -82,17 +82,17 @@ type Facts struct {
 }
 
 // join is the table's course that an event is about.
-func (e *Event) join() Join { return Join{e.Table, e.Course, e.Round} }
+func (e *Event) join() TableCourse { return TableCourse{e.Table, e.Course, e.Round} }
 
-// Join is a table's course.
-type Join struct {
+// TableCourse is a table's course.
+type TableCourse struct {
 	Table  string         `json:"table"`
 	Course kitchen.Course `json:"course" enum:"first,second,main,dessert"`
 	Round  int            `json:"round,omitempty" doc:"Of a banquet, from 1"`
 }
 
-// Plate is so many plates of a dish.
-type Plate struct {
+// PlateOrder is so many plates of a dish.
+type PlateOrder struct {
 	Dish     string             `json:"dish" maxLength:"80"`
 	Variant  string             `json:"variant,omitempty" maxLength:"60"`
 	Doneness string             `json:"doneness,omitempty" maxLength:"60"`

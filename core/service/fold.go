@@ -22,57 +22,57 @@ const (
 // State is what the events of a service say. It holds nothing that is not in them, and is the same for the same events in whatever order they
 // came.
 type State struct {
-	Phase    Phase       `json:"phase" enum:"not-open,open,over"`
-	OpenedAt *time.Time  `json:"opened_at,omitempty"`
-	ClosedAt *time.Time  `json:"closed_at,omitempty"`
-	Events   int         `json:"events" doc:"How many events it is made of"`
-	Plan     int64       `json:"plan" doc:"The plan that was told last; 0 for none"`
-	Tables   []Table     `json:"tables" nullable:"false" doc:"By id"`
-	Runs     []Run       `json:"runs" nullable:"false" doc:"Runs of which something was said, by task"`
-	Off      []Lack      `json:"off" nullable:"false" doc:"What is off, or running out"`
-	Out      []Absence   `json:"out" nullable:"false" doc:"Who and what is not there"`
-	Troubles []Word      `json:"troubles" nullable:"false"`
-	Settle   []Unsettled `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
+	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
+	OpenedAt *time.Time    `json:"opened_at,omitempty"`
+	ClosedAt *time.Time    `json:"closed_at,omitempty"`
+	Events   int           `json:"events" doc:"How many events it is made of"`
+	Plan     int64         `json:"plan" doc:"The plan that was told last; 0 for none"`
+	Tables   []TableState  `json:"tables" nullable:"false" doc:"By id"`
+	Runs     []RunState    `json:"runs" nullable:"false" doc:"Runs of which something was said, by task"`
+	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`
+	Out      []Absence     `json:"out" nullable:"false" doc:"Who and what is not there"`
+	Troubles []SaidInWords `json:"troubles" nullable:"false"`
+	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 }
 
-// Table is a table as far as something was said of it.
-type Table struct {
-	ID       string     `json:"id"`
-	Name     string     `json:"name"`
-	Covers   int        `json:"covers"`
-	SeatedAt *time.Time `json:"seated_at,omitempty"`
-	Courses  []Course   `json:"courses" nullable:"false" doc:"In the order of a meal"`
+// TableState is a table as far as something was said of it.
+type TableState struct {
+	ID       string        `json:"id"`
+	Name     string        `json:"name"`
+	Covers   int           `json:"covers"`
+	SeatedAt *time.Time    `json:"seated_at,omitempty"`
+	Courses  []CourseState `json:"courses" nullable:"false" doc:"In the order of a meal"`
 }
 
-// Course is a table's course as far as something was said of it.
-type Course struct {
+// CourseState is a table's course as far as something was said of it.
+type CourseState struct {
 	Course  kitchen.Course `json:"course" enum:"first,second,main,dessert"`
 	Round   int            `json:"round,omitempty"`
-	Plates  []Plate        `json:"plates" nullable:"false"`
+	Plates  []PlateOrder   `json:"plates" nullable:"false"`
 	Called  *Said          `json:"called,omitempty"`
 	Held    *Said          `json:"held,omitempty" doc:"It waits, until it is called again"`
 	Next    *Said          `json:"next,omitempty" doc:"The floor said that they are ready for it"`
 	Skipped *Said          `json:"skipped,omitempty"`
 	Plated  *Said          `json:"plated,omitempty"`
 	Sent    *Said          `json:"sent,omitempty"`
-	Back    []Word         `json:"back" nullable:"false" doc:"What came back, and why"`
+	Back    []SaidInWords  `json:"back" nullable:"false" doc:"What came back, and why"`
 }
 
-// Run is a run of the plan of which something was said.
-type Run struct {
-	Task      string     `json:"task"`
-	Component string     `json:"component,omitempty"`
-	Step      string     `json:"step,omitempty"`
-	Section   string     `json:"section,omitempty"`
-	Portions  int        `json:"portions,omitempty"`
-	Joins     []Join     `json:"joins" nullable:"false"`
-	Fired     *Said      `json:"fired,omitempty"`
-	Ready     *Said      `json:"ready,omitempty"`
-	NotBefore *time.Time `json:"not_before,omitempty" doc:"It is not ready before then: it needs longer"`
-	TakenBy   string     `json:"taken_by,omitempty"`
-	Again     []Word     `json:"again" nullable:"false" doc:"Portions that must be made again, and why"`
-	Celsius   *float64   `json:"celsius,omitempty"`
-	Checks    []string   `json:"checks" nullable:"false"`
+// RunState is a run of the plan of which something was said.
+type RunState struct {
+	Task      string        `json:"task"`
+	Component string        `json:"component,omitempty"`
+	Step      string        `json:"step,omitempty"`
+	Section   string        `json:"section,omitempty"`
+	Portions  int           `json:"portions,omitempty"`
+	Joins     []TableCourse `json:"joins" nullable:"false"`
+	Fired     *Said         `json:"fired,omitempty"`
+	Ready     *Said         `json:"ready,omitempty"`
+	NotBefore *time.Time    `json:"not_before,omitempty" doc:"It is not ready before then: it needs longer"`
+	TakenBy   string        `json:"taken_by,omitempty"`
+	Again     []SaidInWords `json:"again" nullable:"false" doc:"Portions that must be made again, and why"`
+	Celsius   *float64      `json:"celsius,omitempty"`
+	Checks    []string      `json:"checks" nullable:"false"`
 }
 
 // Said is when something was said, by whom, and whether that follows only from something later.
@@ -84,8 +84,8 @@ type Said struct {
 	For     *time.Time `json:"for,omitempty" doc:"For when"`
 }
 
-// Word is something said in words.
-type Word struct {
+// SaidInWords is something said in words.
+type SaidInWords struct {
 	At       time.Time `json:"at"`
 	By       string    `json:"by,omitempty"`
 	Event    string    `json:"event"`
@@ -121,7 +121,7 @@ type Unsettled struct {
 
 // Fold is the state after some events, whatever the order in which they came. What was undone did not happen.
 func Fold(log []Event) *State {
-	s := &State{Phase: NotOpen, Tables: []Table{}, Runs: []Run{}, Off: []Lack{}, Out: []Absence{}, Troubles: []Word{}, Settle: []Unsettled{}}
+	s := &State{Phase: NotOpen, Tables: []TableState{}, Runs: []RunState{}, Off: []Lack{}, Out: []Absence{}, Troubles: []SaidInWords{}, Settle: []Unsettled{}}
 	list := slices.Clone(log)
 	slices.SortStableFunc(list, func(a, b Event) int { return before(&a, &b) })
 	s.Events = len(list)
@@ -154,13 +154,13 @@ func undone(list []Event) map[string]bool {
 
 // order puts everything into an order that does not depend on when it was said.
 func (s *State) order() {
-	slices.SortFunc(s.Tables, func(a, b Table) int { return cmp.Compare(a.ID, b.ID) })
+	slices.SortFunc(s.Tables, func(a, b TableState) int { return cmp.Compare(a.ID, b.ID) })
 	for i := range s.Tables {
-		slices.SortFunc(s.Tables[i].Courses, func(a, b Course) int {
+		slices.SortFunc(s.Tables[i].Courses, func(a, b CourseState) int {
 			return cmp.Or(cmp.Compare(slices.Index(kitchen.Courses(), a.Course), slices.Index(kitchen.Courses(), b.Course)), cmp.Compare(a.Round, b.Round))
 		})
 	}
-	slices.SortFunc(s.Runs, func(a, b Run) int { return cmp.Compare(a.Task, b.Task) })
+	slices.SortFunc(s.Runs, func(a, b RunState) int { return cmp.Compare(a.Task, b.Task) })
 	slices.SortFunc(s.Off, func(a, b Lack) int {
 		return cmp.Or(cmp.Compare(a.Dish, b.Dish), cmp.Compare(a.Component, b.Component), cmp.Compare(a.Variant, b.Variant))
 	})
@@ -170,7 +170,7 @@ func (s *State) order() {
 }
 
 // Table is a table by id, nil where nothing was said of it.
-func (s *State) Table(id string) *Table {
+func (s *State) Table(id string) *TableState {
 	for i := range s.Tables {
 		if s.Tables[i].ID == id {
 			return &s.Tables[i]
@@ -180,7 +180,7 @@ func (s *State) Table(id string) *Table {
 }
 
 // Course is a table's course, nil where nothing was said of it.
-func (s *State) Course(j Join) *Course {
+func (s *State) Course(j TableCourse) *CourseState {
 	t := s.Table(j.Table)
 	if t == nil {
 		return nil
@@ -194,7 +194,7 @@ func (s *State) Course(j Join) *Course {
 }
 
 // Run is a run by its task, nil where nothing was said of it.
-func (s *State) Run(task string) *Run {
+func (s *State) Run(task string) *RunState {
 	for i := range s.Runs {
 		if s.Runs[i].Task == task {
 			return &s.Runs[i]
@@ -203,10 +203,10 @@ func (s *State) Run(task string) *Run {
 	return nil
 }
 
-func (s *State) table(e *Event) *Table {
+func (s *State) table(e *Event) *TableState {
 	t := s.Table(e.Table)
 	if t == nil {
-		s.Tables = append(s.Tables, Table{ID: e.Table, Name: e.Table, Courses: []Course{}})
+		s.Tables = append(s.Tables, TableState{ID: e.Table, Name: e.Table, Courses: []CourseState{}})
 		t = &s.Tables[len(s.Tables)-1]
 	}
 	if e.Name != "" {
@@ -215,19 +215,19 @@ func (s *State) table(e *Event) *Table {
 	return t
 }
 
-func (s *State) course(e *Event) *Course {
+func (s *State) course(e *Event) *CourseState {
 	t := s.table(e)
 	if c := s.Course(e.join()); c != nil {
 		return c
 	}
-	t.Courses = append(t.Courses, Course{Course: e.Course, Round: e.Round, Plates: []Plate{}, Back: []Word{}})
+	t.Courses = append(t.Courses, CourseState{Course: e.Course, Round: e.Round, Plates: []PlateOrder{}, Back: []SaidInWords{}})
 	return &t.Courses[len(t.Courses)-1]
 }
 
-func (s *State) run(e *Event) *Run {
+func (s *State) run(e *Event) *RunState {
 	r := s.Run(e.Task)
 	if r == nil {
-		s.Runs = append(s.Runs, Run{Task: e.Task, Joins: []Join{}, Again: []Word{}, Checks: []string{}})
+		s.Runs = append(s.Runs, RunState{Task: e.Task, Joins: []TableCourse{}, Again: []SaidInWords{}, Checks: []string{}})
 		r = &s.Runs[len(s.Runs)-1]
 	}
 	if e.Component != "" {
@@ -246,8 +246,8 @@ func (e *Event) said() *Said { return &Said{At: e.At, By: e.by(), Event: e.ID} }
 
 func (e *Event) implies() *Said { return &Said{At: e.At, By: e.by(), Event: e.ID, Implied: true} }
 
-func (e *Event) word() Word {
-	return Word{At: e.At, By: e.by(), Event: e.ID, Why: e.Why, Portions: e.Portions}
+func (e *Event) word() SaidInWords {
+	return SaidInWords{At: e.At, By: e.by(), Event: e.ID, Why: e.Why, Portions: e.Portions}
 }
 
 // apply takes an event that fits.

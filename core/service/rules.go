@@ -152,7 +152,7 @@ func (s *State) refusesLack(e *Event, no func(string, message.Message) *Unsettle
 }
 
 // firedFor is a run for a table's course that somebody has begun, nil for none.
-func (s *State) firedFor(j Join) *Run {
+func (s *State) firedFor(j TableCourse) *RunState {
 	for i := range s.Runs {
 		if r := &s.Runs[i]; r.Fired != nil && slices.Contains(r.Joins, j) {
 			return r
@@ -162,7 +162,7 @@ func (s *State) firedFor(j Join) *Run {
 }
 
 // says is a table's course in words.
-func (s *State) says(j Join) message.Message {
+func (s *State) says(j TableCourse) message.Message {
 	name := j.Table
 	if t := s.Table(j.Table); t != nil {
 		name = t.Name
@@ -212,7 +212,7 @@ func leans(l, o *Event) bool {
 		return l.Task == o.Task && l.Task != ""
 	case Seated, Ordered, Called, Plated, Sent:
 		return physical[l.Kind] && (l.Table == o.Table && (o.Course == "" || l.join() == o.join()) ||
-			slices.ContainsFunc(l.Joins, func(j Join) bool { return j.Table == o.Table && (o.Course == "" || j == o.join()) }))
+			slices.ContainsFunc(l.Joins, func(j TableCourse) bool { return j.Table == o.Table && (o.Course == "" || j == o.join()) }))
 	}
 	return false
 }

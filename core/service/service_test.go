@@ -31,11 +31,11 @@ func course(table string, c kitchen.Course) func(e *service.Event) {
 	return func(e *service.Event) { e.Table, e.Course = table, c }
 }
 
-func task(id string, joins ...service.Join) func(e *service.Event) {
+func task(id string, joins ...service.TableCourse) func(e *service.Event) {
 	return func(e *service.Event) { e.Task, e.Component, e.Section, e.Joins = id, "hake", "fish", joins }
 }
 
-var main7 = service.Join{Table: "t7", Course: kitchen.Main}
+var main7 = service.TableCourse{Table: "t7", Course: kitchen.Main}
 
 // An hour of a service by hand: what stands at its end.
 func TestAPlayedTable(t *testing.T) {
@@ -44,7 +44,7 @@ func TestAPlayedTable(t *testing.T) {
 		tap(10, service.Seated, func(e *service.Event) { e.Table, e.Name, e.Covers = "t7", "Table 7", 2 }),
 		tap(12, service.Ordered, func(e *service.Event) {
 			course("t7", kitchen.Main)(e)
-			e.Plates = []service.Plate{{Dish: "hake", Count: 2}}
+			e.Plates = []service.PlateOrder{{Dish: "hake", Count: 2}}
 		}),
 		tap(30, service.Called, course("t7", kitchen.Main)),
 		tap(31, service.Fired, task("hake-1", main7)),
@@ -109,11 +109,11 @@ func TestRules(t *testing.T) {
 		{"made again first", "", tap(20, service.Again, func(e *service.Event) { task("a", main7)(e); e.Portions = 1 })},
 		{"ready twice", "live.ready-already", tap(20, service.Ready, task("b", main7))},
 		{"more of what is ready", "live.ready-already", tap(20, service.More, func(e *service.Event) { task("b", main7)(e); e.Minutes = 1 })},
-		{"fired for what has left", "live.sent-already", tap(20, service.Fired, task("c", service.Join{Table: "t7", Course: kitchen.First}))},
-		{"fired for one that has left and one that has not", "", tap(20, service.Fired, task("c", service.Join{Table: "t7", Course: kitchen.First}, main7))},
+		{"fired for what has left", "live.sent-already", tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}))},
+		{"fired for one that has left and one that has not", "", tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}, main7))},
 		{"ordered anew while it cooks", "live.cooked-already", tap(20, service.Ordered, func(e *service.Event) {
 			course("t7", kitchen.Main)(e)
-			e.Plates = []service.Plate{{Dish: "hake", Count: 1}}
+			e.Plates = []service.PlateOrder{{Dish: "hake", Count: 1}}
 		})},
 		{"back before it left", "live.not-sent", tap(20, service.SentBack, func(e *service.Event) { course("t7", kitchen.Main)(e); e.Why = "cold" })},
 		{"back", "", tap(20, service.SentBack, func(e *service.Event) { course("t7", kitchen.First)(e); e.Why = "cold" })},
@@ -217,7 +217,7 @@ func anyLog(t *rapid.T) []service.Event {
 		e.Table, e.Course = rapid.SampledFrom([]string{"t1", "t2"}).Draw(t, "table"), rapid.SampledFrom(kitchen.Courses()[:2]).Draw(t, "course")
 		switch e.Kind {
 		case service.Fired, service.Ready, service.More, service.Again, service.Taken:
-			e.Task, e.Joins = rapid.SampledFrom([]string{"x", "y", "z"}).Draw(t, "task"), []service.Join{{Table: e.Table, Course: e.Course}}
+			e.Task, e.Joins = rapid.SampledFrom([]string{"x", "y", "z"}).Draw(t, "task"), []service.TableCourse{{Table: e.Table, Course: e.Course}}
 			e.Minutes, e.Portions, e.Who, e.Table, e.Course = 2, 1, "ines", "", ""
 		case service.Off, service.On:
 			e.Dish, e.Table, e.Course = "hake", "", ""

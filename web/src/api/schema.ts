@@ -871,6 +871,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each section does next, and when each join comes together */
+        get: operations["service-due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what happened in a service */
+        post: operations["add-events"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands in a service, by all that was said */
+        get: operations["service-state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/tables": {
         parameters: {
             query?: never;
@@ -997,6 +1048,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Absence: {
+            equipment?: string;
+            event: string;
+            /** Format: date-time */
+            since: string;
+            /** Format: date-time */
+            until?: string;
+            who?: string;
+        };
         AllergenLine: {
             allergen: string;
             /** @description Where it comes from: component, and what brings it into it */
@@ -1345,6 +1405,23 @@ export interface components {
             /** @description Names of what goes over it as well */
             with: string[];
         };
+        CourseState: {
+            /** @description What came back, and why */
+            back: components["schemas"]["SaidInWords"][];
+            called?: components["schemas"]["Said"];
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /** @description It waits, until it is called again */
+            held?: components["schemas"]["Said"];
+            /** @description The floor said that they are ready for it */
+            next?: components["schemas"]["Said"];
+            plated?: components["schemas"]["Said"];
+            plates: components["schemas"]["PlateOrder"][];
+            /** Format: int64 */
+            round?: number;
+            sent?: components["schemas"]["Said"];
+            skipped?: components["schemas"]["Said"];
+        };
         Day: {
             /**
              * Format: date-time
@@ -1579,6 +1656,40 @@ export interface components {
             subject?: string;
             what: string;
         };
+        DueLine: {
+            act: string;
+            /** @description Nobody said so: it is taken as planned */
+            assumed: boolean;
+            component: string;
+            /**
+             * Format: date-time
+             * @description When it is done, by what is known now
+             */
+            done_at: string;
+            /** Format: date-time */
+            fire_at: string;
+            joins: components["schemas"]["TableCourse"][];
+            /** Format: date-time */
+            may_until?: string;
+            /** Format: int64 */
+            portions: number;
+            /** @enum {string} */
+            standing: "later" | "coming" | "due" | "overdue" | "waits" | "on" | "asks" | "done";
+            step: string;
+            taken_by?: string;
+            task: string;
+            what: string;
+        };
+        DueView: {
+            /** Format: date-time */
+            at: string;
+            /** @description In the order in which they come together */
+            joins: components["schemas"]["JoinDue"][];
+            /** Format: int64 */
+            plan: number;
+            /** @description By id */
+            sections: components["schemas"]["SectionDue"][];
+        };
         Element: {
             /**
              * Format: double
@@ -1793,6 +1904,89 @@ export interface components {
             /** Format: date-time */
             wanted_at: string;
         };
+        EventIn: {
+            /**
+             * Format: date-time
+             * @description When it happened; only of one that was kept, else it is now
+             */
+            at?: string;
+            /**
+             * Format: double
+             * @description Of the core, where it was measured
+             */
+            celsius?: number;
+            /** @description What was looked at, touched or tasted */
+            checks?: string[];
+            /** @description What it is of, which does not depend on the plan */
+            component?: string;
+            /**
+             * Format: int64
+             * @description The device's own counter
+             */
+            count?: number;
+            /** @enum {string} */
+            course?: "first" | "second" | "main" | "dessert";
+            /** Format: int64 */
+            covers?: number;
+            device?: string;
+            dish?: string;
+            equipment?: string;
+            /** @description Made by the screen: the same tap sent twice counts once */
+            id: string;
+            /** @description The tables' courses that a run is for */
+            joins?: components["schemas"]["TableCourse"][];
+            /** @description It was made while the connection was lost: it is written whatever it says */
+            kept?: boolean;
+            /** @enum {string} */
+            kind: "opened" | "closed" | "seated" | "guests" | "ordered" | "called" | "held" | "next" | "skipped" | "fired" | "ready" | "more" | "again" | "taken" | "plated" | "sent" | "sent-back" | "off" | "on" | "out" | "in" | "trouble" | "undone";
+            /**
+             * Format: int64
+             * @description How many are left; none when missing
+             */
+            left?: number;
+            /** Format: int64 */
+            minutes?: number;
+            /** @description What a table that is seated is called */
+            name?: string;
+            /**
+             * Format: int64
+             * @description The number of a told plan
+             */
+            plan?: number;
+            plates?: components["schemas"]["PlateOrder"][];
+            /** Format: int64 */
+            portions?: number;
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            section?: string;
+            step?: string;
+            table?: string;
+            /** @description The run of the told plan */
+            task?: string;
+            /** @description The id of the event that did not happen */
+            undoes?: string;
+            /** Format: date-time */
+            until?: string;
+            variant?: string;
+            /** @description The person that is out or in, or has it in hand, by id */
+            who?: string;
+            why?: string;
+        };
+        EventsInBody: {
+            events: components["schemas"]["EventIn"][];
+        };
+        EventsTaken: {
+            /**
+             * Format: int64
+             * @description Number of the last event of the log
+             */
+            seq: number;
+            /** @description In the order in which they were sent */
+            taken: components["schemas"]["Outcome"][];
+        };
         Fact: {
             /** Format: date-time */
             at?: string;
@@ -1847,6 +2041,8 @@ export interface components {
             c?: number;
             /** @description How one sees that the step is done */
             checks: components["schemas"]["DoneCheck"][];
+            /** @description By id; none where plates are dressed */
+            component: string;
             /** @description What could get to it from what else is done, in words */
             contact: string[];
             /** @description Allergens that it has itself and its guest must not have: no pan of its own helps */
@@ -1908,7 +2104,10 @@ export interface components {
             /** Format: date-time */
             rest_until?: string;
             section: string;
+            step_id?: string;
             table: string;
+            /** @description The run, in the plan's workload */
+            task: string;
             what: string;
         };
         FireRun: {
@@ -2320,6 +2519,42 @@ export interface components {
             step: string;
             task: string;
         };
+        JoinDue: {
+            /**
+             * Format: date-time
+             * @description When it comes together by the plan
+             */
+            at: string;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: int64
+             * @description Runs that are done, as said or as planned
+             */
+            done: number;
+            /**
+             * Format: date-time
+             * @description When it comes together, by what is known now
+             */
+            forecast: string;
+            name: string;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            plates: number;
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            /** @enum {string} */
+            standing: "planned" | "called" | "held" | "skipped" | "plated" | "sent";
+            table: string;
+            /** @description What keeps it from the forecast that the plan has, the worst first */
+            waits_for: components["schemas"]["DueLine"][];
+            /** Format: date-time */
+            wanted_at: string;
+        };
         KeepInBody: {
             mend: string;
             /** Format: int64 */
@@ -2358,6 +2593,16 @@ export interface components {
             service_to: number;
             /** @description IANA name of the kitchen's time zone */
             time_zone: string;
+        };
+        Lack: {
+            component?: string;
+            dish?: string;
+            event: string;
+            /** Format: int64 */
+            left: number;
+            /** Format: date-time */
+            since: string;
+            variant?: string;
         };
         Limit: {
             code: string;
@@ -2844,6 +3089,18 @@ export interface components {
             /** @description What ends it: cold, set; its times are an estimate of that */
             until?: string;
         };
+        Outcome: {
+            /** @enum {string} */
+            as: "taken" | "repeated" | "to-settle" | "refused";
+            id: string;
+            /** @description Why it was refused, or does not fit */
+            said?: components["schemas"]["Message"];
+            /**
+             * Format: int64
+             * @description Its number; none where it was refused
+             */
+            seq?: number;
+        };
         Person: {
             /** @description Days on which they are away, YYYY-MM-DD */
             absent?: string[];
@@ -3028,6 +3285,15 @@ export interface components {
             well: components["schemas"]["Point"][];
             /** Format: double */
             width_mm: number;
+        };
+        PlateOrder: {
+            /** Format: int64 */
+            count: number;
+            diets?: string[];
+            dish: string;
+            doneness?: string;
+            variant?: string;
+            without?: string[];
         };
         Point: {
             /** Format: double */
@@ -3280,6 +3546,28 @@ export interface components {
             /** Format: int64 */
             plates: number;
         };
+        RunState: {
+            /** @description Portions that must be made again, and why */
+            again: components["schemas"]["SaidInWords"][];
+            /** Format: double */
+            celsius?: number;
+            checks: string[];
+            component?: string;
+            fired?: components["schemas"]["Said"];
+            joins: components["schemas"]["TableCourse"][];
+            /**
+             * Format: date-time
+             * @description It is not ready before then: it needs longer
+             */
+            not_before?: string;
+            /** Format: int64 */
+            portions?: number;
+            ready?: components["schemas"]["Said"];
+            section?: string;
+            step?: string;
+            taken_by?: string;
+            task: string;
+        };
         SafetyLog: {
             /** @description YYYY-MM-DD */
             day: string;
@@ -3292,6 +3580,29 @@ export interface components {
             lines: components["schemas"]["Line"][];
             today: boolean;
         };
+        Said: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            /** @description The id of the event that says so */
+            event: string;
+            /**
+             * Format: date-time
+             * @description For when
+             */
+            for?: string;
+            /** @description Nobody said so: it follows from a later event */
+            implied?: boolean;
+        };
+        SaidInWords: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            event: string;
+            /** Format: int64 */
+            portions?: number;
+            why?: string;
+        };
         Section: {
             /** @enum {string} */
             hue: "blue" | "rust" | "green" | "violet" | "gold" | "teal" | "slate";
@@ -3301,6 +3612,18 @@ export interface components {
             pass: boolean;
             /** @enum {string} */
             pattern: "plain" | "rising" | "falling" | "cross" | "dots" | "bars" | "grid";
+        };
+        SectionDue: {
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            later: number;
+            next: components["schemas"]["DueLine"][];
+            now: components["schemas"]["DueLine"][];
+            on: components["schemas"]["DueLine"][];
+            section: string;
+            /** @description It said something of late: what it does not say is not taken as done */
+            taps: boolean;
         };
         SectionHands: {
             /**
@@ -3499,6 +3822,35 @@ export interface components {
             vessel: string;
             /** @enum {string} */
             vessel_temp: "hot" | "warm" | "ambient" | "chilled" | "frozen";
+        };
+        State: {
+            /** Format: date-time */
+            closed_at?: string;
+            /**
+             * Format: int64
+             * @description How many events it is made of
+             */
+            events: number;
+            /** @description What is off, or running out */
+            off: components["schemas"]["Lack"][];
+            /** Format: date-time */
+            opened_at?: string;
+            /** @description Who and what is not there */
+            out: components["schemas"]["Absence"][];
+            /** @enum {string} */
+            phase: "not-open" | "open" | "over";
+            /**
+             * Format: int64
+             * @description The plan that was told last; 0 for none
+             */
+            plan: number;
+            /** @description Runs of which something was said, by task */
+            runs: components["schemas"]["RunState"][];
+            /** @description What clashes, to be settled at the pass */
+            settle: components["schemas"]["Unsettled"][];
+            /** @description By id */
+            tables: components["schemas"]["TableState"][];
+            troubles: components["schemas"]["SaidInWords"][];
         };
         Station: {
             /**
@@ -3726,6 +4078,16 @@ export interface components {
             where: "ingredient" | "step" | "name";
             word: string;
         };
+        TableCourse: {
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            table: string;
+        };
         TableOrder: {
             /** Format: int64 */
             count: number;
@@ -3743,6 +4105,16 @@ export interface components {
             chance: number;
             doubtful: boolean;
             table: string;
+        };
+        TableState: {
+            /** @description In the order of a meal */
+            courses: components["schemas"]["CourseState"][];
+            /** Format: int64 */
+            covers: number;
+            id: string;
+            name: string;
+            /** Format: date-time */
+            seated_at?: string;
         };
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */
@@ -3836,6 +4208,12 @@ export interface components {
              * @description Seconds, °C, or minutes after midnight
              */
             value: number;
+        };
+        Unsettled: {
+            /** @description The event that it clashes with */
+            against?: string;
+            event: string;
+            said: components["schemas"]["Message"];
         };
         Use: {
             /**
@@ -7489,6 +7867,157 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "service-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsTaken"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "service-state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
