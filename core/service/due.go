@@ -158,10 +158,11 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	section := map[string]*SectionDue{}
 	for i := range p.Runs {
 		r := &p.Runs[i]
-		lines[i] = s.line(r, taps[r.Section], now)
+		lines[i] = s.line(r, taps.of(r), now)
 		x := section[r.Section]
 		if x == nil {
-			x = &SectionDue{Section: r.Section, Taps: taps[r.Section], Now: []DueLine{}, On: []DueLine{}, Next: []DueLine{}}
+			_, said := taps[r.Section]
+			x = &SectionDue{Section: r.Section, Taps: said, Now: []DueLine{}, On: []DueLine{}, Next: []DueLine{}}
 			section[r.Section] = x
 		}
 		switch l := lines[i]; l.Standing {
@@ -194,21 +195,34 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	return d
 }
 
-// tapping are the sections that said something of their runs of late.
-func (s *State) tapping(p *Plan, now time.Time) map[string]bool {
-	out := map[string]bool{}
+// tapping are the sections that said something of their runs of late, and since when: what they were to do before that they may have done
+// without a word.
+func (s *State) tapping(p *Plan, now time.Time) tapping {
+	out := tapping{}
 	for i := range p.Runs {
 		r := s.Run(p.Runs[i].Task)
 		if r == nil {
 			continue
 		}
 		for _, x := range []*Said{r.Fired, r.Ready} {
-			if x != nil && !x.Implied && now.Sub(x.At) <= tapsFor {
-				out[p.Runs[i].Section] = true
+			if x == nil || x.Implied || now.Sub(x.At) > tapsFor {
+				continue
+			}
+			if since, taps := out[p.Runs[i].Section]; !taps || x.At.Before(since) {
+				out[p.Runs[i].Section] = x.At
 			}
 		}
 	}
 	return out
+}
+
+// tapping is since when each section taps.
+type tapping map[string]time.Time
+
+// of reports whether a run's section would have said that it began it.
+func (t tapping) of(r *PlanRun) bool {
+	since, taps := t[r.Section]
+	return taps && !r.From.Before(since)
 }
 
 // line is how a run stands.
