@@ -8,6 +8,7 @@ import (
 	"context"
 	"fmt"
 	"log/slog"
+	"maps"
 	"sync"
 	"time"
 
@@ -239,6 +240,19 @@ func (b *book) folded() *service.State {
 		b.state = service.Fold(b.events)
 	}
 	return b.state
+}
+
+// Open are the services that go on, as far as anybody here has asked about them.
+func (h *Hub) Open() (out []string) {
+	h.mu.Lock()
+	books := maps.Clone(h.services)
+	h.mu.Unlock()
+	for id, b := range books {
+		if b.folded().Phase == service.Open {
+			out = append(out, id)
+		}
+	}
+	return out
 }
 
 // Add takes what happened. An event that was written before counts once; one from a screen that is connected and does not fit is refused, one

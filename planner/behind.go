@@ -10,6 +10,9 @@ import (
 
 // lookBehind begins the search behind a plan; the lock is held.
 func (p *Planner) lookBehind(e *entry, plan *Plan) {
+	if e.goesOn {
+		return // it would not know what has begun
+	}
 	run, stop := context.WithCancel(p.life)
 	ended := make(chan struct{})
 	e.stop, e.ended, e.looked = stop, ended, schedule.Progress{}
@@ -68,7 +71,10 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 		return err
 	}
 	held := head.Printed != nil || plan.Begun(p.clock())
-	if head.Number != plan.Number || in.hash != plan.in.hash && !held {
+	e.mu.Lock()
+	goesOn := e.goesOn
+	e.mu.Unlock()
+	if goesOn || head.Number != plan.Number || in.hash != plan.in.hash && !held {
 		return nil // something was changed meanwhile; what follows has a search of its own
 	}
 	if !worth(plan, found, held) {

@@ -99,6 +99,7 @@ const (
 	Again  Kind = "again"  // somebody asked for it anew
 	Used   Kind = "used"   // a change that was offered was taken
 	Clock  Kind = "clock"  // time went on, or something was ticked
+	Live   Kind = "live"   // something happened in the service
 )
 
 // Mark is something that became of a told plan.

@@ -45,6 +45,7 @@ type entry struct {
 	before   *Plan // the plan that a change was made from, for the sentence of what it did
 	revision int64 // of in
 	in       *inputs
+	goesOn   bool               // the service is open: what happens in it decides
 	running  string             // inputs for which a plan is being made
 	cancel   context.CancelFunc // of that
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one

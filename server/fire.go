@@ -33,7 +33,7 @@ type FireView struct {
 	// The plan is a record: told once, and shown until another is.
 	Number  int64          `json:"number" doc:"Of the plan; the service's first is 1"`
 	MadeAt  time.Time      `json:"made_at" doc:"Since when it is shown"`
-	Kind    planner.Kind   `json:"kind" enum:"first,change,better,mended,again,used,clock" doc:"Why it was made"`
+	Kind    planner.Kind   `json:"kind" enum:"first,change,better,mended,again,used,clock,live" doc:"Why it was made"`
 	Held    bool           `json:"held" doc:"Somebody works by it: it is printed, or the service has begun"`
 	Begun   bool           `json:"begun" doc:"Its first fire has come"`
 	Printed *time.Time     `json:"printed_at,omitempty" doc:"When a plan of the service was last printed"`

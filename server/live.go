@@ -35,7 +35,7 @@ type EventIn struct {
 
 // EventsTaken is what became of events.
 type EventsTaken struct {
-	Seq   int64         `json:"seq" doc:"Number of the last event of the log"`
+	Seq   int64          `json:"seq" doc:"Number of the last event of the log"`
 	Taken []live.Outcome `json:"taken" nullable:"false" doc:"In the order in which they were sent"`
 }
 
@@ -100,6 +100,12 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 	seq, taken, err := s.live.Add(ctx, in.ID, live.Who{Person: store.Who(ctx), Role: "chef"}, list, plan)
 	if err != nil {
 		return nil, s.fail(err)
+	}
+	for i, a := range taken {
+		if (a.As == live.Taken || a.As == live.ToSettle) && matters[list[i].Kind] {
+			s.follow(in.ID)
+			break
+		}
 	}
 	return &eventsOut{EventsTaken{seq, taken}}, nil
 }

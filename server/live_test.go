@@ -253,3 +253,74 @@ func TestWhatTheLogRefuses(t *testing.T) {
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{}}, 422)
 	require.Empty(t, c.text(tonight+"/log.jsonl"))
 }
+
+// A pan that needs longer moves what comes after it, in a plan that is told and stands in the log; what has begun stays; and where nothing has to
+// move, none is told.
+func TestThePlanFollowsTheService(t *testing.T) {
+	clock := &clockOf{at: storetest.Clock()}
+	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 3)
+	c.settled("tonight")
+	var before, d core.DueView
+	due := func(into *core.DueView) {
+		*into = core.DueView{}
+		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), into))
+	}
+	due(&before)
+	main := before.Joins[len(before.Joins)-1]
+	for _, j := range before.Joins {
+		if j.Course == "main" && j.At.Before(main.At) {
+			main = j
+		}
+	}
+	clock.set(main.At.Add(-time.Hour))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "opened"}))
+	// The longest run of that main, half-way.
+	var run *core.DueLine
+	for at := main.At.Add(-15 * time.Minute); run == nil && at.Before(main.At); at = at.Add(time.Minute) {
+		clock.set(at)
+		due(&d)
+		for _, s := range d.Sections {
+			for i, l := range s.On {
+				if len(l.Joins) == 1 && l.Joins[0] == main.TableCourse && l.DoneAt.Sub(l.FireAt) > 3*time.Minute {
+					run = &s.On[i]
+				}
+			}
+		}
+	}
+	require.NotNil(t, run)
+	plan := d.Plan
+	said := func(kind string, more map[string]any) map[string]any {
+		e := map[string]any{"kind": kind, "task": run.Task, "component": run.Component, "step": run.Step, "portions": run.Portions,
+			"joins": []map[string]any{{"table": main.Table, "course": string(main.Course)}}}
+		for k, v := range more {
+			e[k] = v
+		}
+		return e
+	}
+	require.Equal(t, []string{"taken"}, c.said(said("fired", nil)))
+	require.Equal(t, []string{"taken"}, c.said(said("more", map[string]any{"minutes": 20})))
+	require.Eventually(t, func() bool {
+		due(&d)
+		for _, j := range d.Joins {
+			if j.TableCourse == main.TableCourse && d.Plan > plan {
+				return j.At.After(main.At.Add(time.Minute))
+			}
+		}
+		return false
+	}, time.Minute, 50*time.Millisecond, "a plan is told in which it comes later")
+	var state core.State
+	require.Eventually(t, func() bool {
+		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/state")), &state))
+		return state.Plan == d.Plan
+	}, time.Minute, 50*time.Millisecond, "and stands in the log")
+	fire := c.call("GET", "/api/fire/tonight", nil, 200)
+	require.Equal(t, "live", fire["kind"])
+	require.NotEmpty(t, fire["said"].(map[string]any)["text"])
+	last := d.Plan
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "held", "table": "table-9", "course": "main"}))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "trouble", "why": "no salt"}))
+	due(&d)
+	require.Equal(t, last, d.Plan)
+}

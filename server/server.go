@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -29,7 +30,10 @@ type Server struct {
 
 	planner *planner.Planner
 	live    *live.Hub
-	hosts   []string // names by which the server may be asked
+	work    sync.WaitGroup // plans that follow
+
+	followers followers
+	hosts     []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
 	handler  http.Handler
@@ -51,6 +55,8 @@ func New(s *store.Store, o Options) *Server {
 	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)),
 		planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
 	srv.live = live.New(s, o.Clock, o.Log)
+	srv.followers.going = map[string]bool{}
+	srv.work.Go(srv.followClock)
 	web := o.Web
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)
@@ -98,6 +104,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 func (s *Server) Close() {
 	s.live.Close()
 	s.planner.Close()
+	s.work.Wait()
 }
 
 // headers keeps the page to what the application ships.

@@ -60,7 +60,9 @@ func TestALogIsOnlyAddedTo(t *testing.T) {
 		return []service.Event{event("event-d")}, no
 	})
 	require.ErrorIs(t, err, no)
-	_, err = s.Append(ctx, "tonight", 0, func([]service.Event) ([]service.Event, error) { return []service.Event{event("event-d"), event("event-a")}, nil })
+	_, err = s.Append(ctx, "tonight", 0, func([]service.Event) ([]service.Event, error) {
+		return []service.Event{event("event-d"), event("event-a")}, nil
+	})
 	require.Error(t, err, "an id that is there")
 	list, err = s.Events(ctx, "tonight", 2)
 	require.NoError(t, err)

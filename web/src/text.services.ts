@@ -125,6 +125,7 @@ export const fire = {
     change: "after a change",
     better: "a better one was found",
     mended: "with what was kept",
+    live: "after what happened",
     again: "made again",
     used: "with the change that was offered",
     clock: "as time went on",

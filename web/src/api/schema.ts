@@ -2172,7 +2172,7 @@ export interface components {
              * @description Why it was made
              * @enum {string}
              */
-            kind: "first" | "change" | "better" | "mended" | "again" | "used" | "clock";
+            kind: "first" | "change" | "better" | "mended" | "again" | "used" | "clock" | "live";
             /** @description How much another order of work could still save, where enough is known of that */
             left?: components["schemas"]["Message"];
             loads: components["schemas"]["Load"][];

@@ -1,0 +1,92 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"strconv"
+	"sync"
+	"time"
+
+	"jointime/core/service"
+	"jointime/live"
+	"jointime/planner"
+)
+
+// The plan of a service that goes on follows its log: at each event that matters, and by the clock, since what is due and was not fired is
+// still to do.
+
+// followEvery is how often the plan follows the clock.
+const followEvery = 10 * time.Second
+
+// matters are the kinds of event after which the rest may have to move.
+var matters = map[service.Kind]bool{service.Opened: true, service.Closed: true, service.Called: true, service.Held: true, service.Skipped: true,
+	service.Fired: true, service.Ready: true, service.More: true, service.Again: true, service.Sent: true, service.SentBack: true, service.Undone: true}
+
+// followers are the services whose plans are being made again, and of which more has happened meanwhile.
+type followers struct {
+	mu    sync.Mutex
+	going map[string]bool // true: once more
+}
+
+// follow makes the plan of a service follow its log, in the background; of many calls while it does, one more follows.
+func (s *Server) follow(id string) {
+	s.followers.mu.Lock()
+	defer s.followers.mu.Unlock()
+	if _, going := s.followers.going[id]; going {
+		s.followers.going[id] = true
+		return
+	}
+	s.followers.going[id] = false
+	s.work.Go(func() {
+		for {
+			if err := s.followOnce(s.live.Life(), id); err != nil && s.live.Life().Err() == nil && !errors.Is(err, planner.ErrClosed) {
+				s.log.Error("the plan does not follow the service", "service", id, "error", err)
+			}
+			s.followers.mu.Lock()
+			if !s.followers.going[id] || s.live.Life().Err() != nil {
+				delete(s.followers.going, id)
+				s.followers.mu.Unlock()
+				return
+			}
+			s.followers.going[id] = false
+			s.followers.mu.Unlock()
+		}
+	})
+}
+
+// followOnce makes the plan follow what is written now; one server at a time does so. Which plan is shown then is written into the log.
+func (s *Server) followOnce(ctx context.Context, id string) error {
+	_, err := s.store.Lead(ctx, "service/"+id, func() error {
+		state, err := s.live.State(ctx, id)
+		if err != nil {
+			return err
+		}
+		plan, err := s.planner.Happened(ctx, id, state)
+		if err != nil || plan == nil {
+			return err
+		}
+		told := service.Event{ID: "told-plan-" + strconv.FormatInt(plan.Number, 10), Kind: service.Told, Facts: service.Facts{Plan: plan.Number}}
+		_, _, err = s.live.Add(ctx, id, live.Who{Role: "planner"}, []service.Event{told}, plan.Number)
+		return err
+	})
+	if errors.Is(err, planner.ErrBehind) {
+		return nil // another has told one
+	}
+	return err
+}
+
+// followClock makes the plans of the services that go on follow the clock.
+func (s *Server) followClock() {
+	t := time.NewTicker(followEvery)
+	defer t.Stop()
+	for {
+		select {
+		case <-t.C:
+			for _, id := range s.live.Open() {
+				s.follow(id)
+			}
+		case <-s.live.Life().Done():
+			return
+		}
+	}
+}
