@@ -215,6 +215,9 @@ func (h *Hub) Log(ctx context.Context, id string, after int64) ([]service.Event,
 	return list[min(max(after, 0), int64(len(list))):], more, nil
 }
 
+// Last is the number of the last event of a service that is known here.
+func (h *Hub) Last(id string) int64 { return h.book(id).last() }
+
 // State is what stands after everything that is written.
 func (h *Hub) State(ctx context.Context, id string) (*service.State, error) {
 	b := h.book(id)

@@ -222,6 +222,7 @@ func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 	beat := time.NewTicker(streamBeat)
 	defer beat.Stop()
 	id := chi.URLParam(r, "id")
+	after = min(after, s.live.Last(id)) // whoever wants only what is to come says a number that is far
 	tell := true
 	for {
 		for i := range list {

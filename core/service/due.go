@@ -137,6 +137,7 @@ type JoinDue struct {
 	WantedAt time.Time `json:"wanted_at"`
 	At       time.Time `json:"at" doc:"When it comes together by the plan"`
 	Forecast time.Time `json:"forecast" doc:"When it comes together, by what is known now"`
+	Assumed  bool      `json:"assumed,omitempty" doc:"Nobody said that it left: it is taken as planned"`
 	Done     int       `json:"done" doc:"Runs that are done, as said or as planned"`
 	Of       int       `json:"of"`
 	WaitsFor []DueLine `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
@@ -146,13 +147,15 @@ type JoinDue struct {
 type DueView struct {
 	At       time.Time    `json:"at"`
 	Plan     int64        `json:"plan"`
+	Phase    Phase        `json:"phase" enum:"not-open,open,over"`
+	Settle   []Unsettled  `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 	Sections []SectionDue `json:"sections" nullable:"false" doc:"By id"`
 	Joins    []JoinDue    `json:"joins" nullable:"false" doc:"In the order in which they come together"`
 }
 
 // DueAt is what is due.
 func DueAt(s *State, p *Plan, now time.Time) *DueView {
-	d := &DueView{At: now, Plan: p.Number, Sections: []SectionDue{}, Joins: []JoinDue{}}
+	d := &DueView{At: now, Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Sections: []SectionDue{}, Joins: []JoinDue{}}
 	taps := s.tapping(p, now)
 	lines := make([]DueLine, len(p.Runs))
 	section := map[string]*SectionDue{}
@@ -189,7 +192,7 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	}
 	slices.SortFunc(d.Sections, func(a, b SectionDue) int { return cmp.Compare(a.Section, b.Section) })
 	for i := range p.Joins {
-		d.Joins = append(d.Joins, s.join(&p.Joins[i], p, lines))
+		d.Joins = append(d.Joins, s.join(&p.Joins[i], p, lines, now))
 	}
 	slices.SortStableFunc(d.Joins, func(a, b JoinDue) int { return a.Forecast.Compare(b.Forecast) })
 	return d
@@ -314,7 +317,7 @@ func (s *State) goneAll(joins []TableCourse) bool {
 }
 
 // join is how a join stands: it comes together when the last of what it waits for does.
-func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine) JoinDue {
+func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) JoinDue {
 	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At, Forecast: p.At, WaitsFor: []DueLine{}}
 	if c := s.Course(p.TableCourse); c != nil {
 		switch {
@@ -344,6 +347,9 @@ func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine) JoinDue {
 			worst = max(worst, l.delay)
 			d.WaitsFor = append(d.WaitsFor, *l)
 		}
+	}
+	if (d.Standing == "planned" || d.Standing == "called") && s.Phase == Open && d.Done == d.Of && !now.Before(p.At) && s.leftUnsaid(p.At, now) {
+		d.Standing, d.Assumed = "sent", true
 	}
 	if d.Standing == "sent" || d.Standing == "skipped" {
 		d.WaitsFor = []DueLine{}

@@ -125,3 +125,18 @@ func TestNothingIsDueBeforeItOpens(t *testing.T) {
 	require.Empty(t, standings(d))
 	require.Equal(t, 1, d.Sections[0].Later)
 }
+
+// Where the pass says nothing, what is done has left as planned; once it says what leaves, what comes later waits for its word.
+func TestWhatLeavesUnsaid(t *testing.T) {
+	p := mainAtSeven(func(p *service.Plan) { p.Runs[0].Asks = false })
+	require.Equal(t, "planned", dueAt(59.9, p).Joins[0].Standing)
+	d := dueAt(60, p)
+	require.Equal(t, "sent", d.Joins[0].Standing)
+	require.True(t, d.Joins[0].Assumed)
+	other := func(minute float64) service.Event { return tap(minute, service.Sent, course("t8", kitchen.First)) }
+	require.Equal(t, "planned", dueAt(60, p, other(50)).Joins[0].Standing, "it says so of others")
+	require.Equal(t, "sent", dueAt(63, p, other(61)).Joins[0].Standing, "it began to say so later")
+	require.Equal(t, "sent", dueAt(80.1, p, other(50)).Joins[0].Standing, "it has long said nothing")
+	require.Equal(t, "planned", dueAt(58, mainAtSeven(nil)).Joins[0].Standing)
+	require.Equal(t, "planned", dueAt(62, mainAtSeven(nil)).Joins[0].Standing, "of the hake nobody knows")
+}

@@ -86,7 +86,6 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 	for _, j := range told.Joins {
 		at[j.ID] = j.At
 	}
-	passes := h.state.passTaps(h.at)
 	for i := range h.w.Joins {
 		j := &h.w.Joins[i]
 		x, ok := h.e.CourseByID(j.ID)
@@ -99,7 +98,7 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 			c = &CourseState{}
 		}
 		switch {
-		case c.Sent == nil && !passes && at[j.ID] <= h.now && h.platedBy(j.ID):
+		case c.Sent == nil && at[j.ID] <= h.now && h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at) && h.platedBy(j.ID):
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: at[j.ID]}) // nobody says what has left: it has, as planned
 		case c.Sent != nil:
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: h.second(c.Sent.At)})
@@ -115,16 +114,18 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 	}
 }
 
-// passTaps reports whether the pass said of late what has left.
-func (s *State) passTaps(now time.Time) bool {
+// leftUnsaid reports whether a course that was to leave at an instant may have left without a word: the pass has not said what left since then, or
+// only began to say it later.
+func (s *State) leftUnsaid(at, now time.Time) bool {
+	var first *time.Time
 	for i := range s.Tables {
-		for _, c := range s.Tables[i].Courses {
-			if c.Sent != nil && now.Sub(c.Sent.At) <= tapsFor {
-				return true
+		for k := range s.Tables[i].Courses {
+			if c := &s.Tables[i].Courses[k]; c.Sent != nil && now.Sub(c.Sent.At) <= tapsFor && (first == nil || c.Sent.At.Before(*first)) {
+				first = &c.Sent.At
 			}
 		}
 	}
-	return false
+	return first == nil || at.Before(*first)
 }
 
 // platedBy reports whether all that leads up to a join has ended.

@@ -60,6 +60,30 @@ export const prep = {
 } as const;
 
 export const fire = {
+  running: {
+    phases: { "not-open": "Service", open: "Under way", over: "It is over" },
+    alone: "No line to the server: what is shown is as it was last heard.",
+    before: "Until it is open nothing is taken as happened.",
+    open: "Open the service",
+    close: "Close the service",
+    of: "of",
+    sent: "courses sent",
+    done: "done",
+    settle: "To be settled:",
+    waits: "waits for",
+    choose: "Choose a course to call it, hold it or send it.",
+    standings: {
+      planned: "as planned",
+      called: "called",
+      held: "held",
+      skipped: "left out",
+      plated: "on the plates",
+      sent: "sent",
+    },
+    press: { called: "Call", held: "Hold", sent: "Send" },
+    said: { called: "called", held: "held", sent: "sent" },
+    back: "Take back",
+  },
   none: "No service is planned.",
   empty: "Nobody is seated yet, or nothing is on the menu.",
   joins: "joins",

@@ -1685,10 +1685,14 @@ export interface components {
             at: string;
             /** @description In the order in which they come together */
             joins: components["schemas"]["JoinDue"][];
+            /** @enum {string} */
+            phase: "not-open" | "open" | "over";
             /** Format: int64 */
             plan: number;
             /** @description By id */
             sections: components["schemas"]["SectionDue"][];
+            /** @description What clashes, to be settled at the pass */
+            settle: components["schemas"]["Unsettled"][];
         };
         Element: {
             /**
@@ -2520,6 +2524,8 @@ export interface components {
             task: string;
         };
         JoinDue: {
+            /** @description Nobody said that it left: it is taken as planned */
+            assumed?: boolean;
             /**
              * Format: date-time
              * @description When it comes together by the plan

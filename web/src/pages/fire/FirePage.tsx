@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, settle } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -10,10 +10,12 @@ import { Button } from "../../ui/Button";
 import { Waiting } from "../../ui/Waiting";
 import { Faulty } from "../../ui/fields";
 import { useServices } from "../prep/usePrep";
+import { joinKey, LiveJoins, useLive } from "../../api/live";
 import { Chart } from "./Chart";
 import { OneJoin } from "./OneJoin";
 import { PlanLine } from "./PlanLine";
 import { Rounds } from "./Rounds";
+import { Running } from "./Running";
 import { Side } from "./Side";
 import { useServiceChange } from "./useServiceChange";
 
@@ -58,6 +60,11 @@ export function FirePage() {
     placeholderData: (old) => old,
     refetchInterval: (q) => (q.state.data?.better || q.state.data?.offer?.said.key === "" ? 1500 : 20_000),
   });
+  const live = useLive(mend === "" ? id : "");
+  const stands = useMemo(
+    () => new Map(live.due?.phase === "open" ? live.due.joins.map((j) => [joinKey(j), j]) : []),
+    [live.due],
+  );
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea");
@@ -155,48 +162,62 @@ export function FirePage() {
           )}
           <Faulty problem={problem} />
           {p.joins.length > 0 && (
-            <div className="fire-body">
-              <div className="fire-main">
-                {depth === "table" ? (
-                  <OneJoin
-                    plan={p}
-                    id={id}
-                    mend={mend}
-                    join={chosen}
-                    house={house.data}
-                    onChoose={(j) => set({ join: j })}
-                    onClose={() => goTo(came.current)}
-                  />
-                ) : (
-                  <Chart
-                    plan={p}
-                    house={house.data}
-                    tables={service?.tables ?? []}
-                    chosen={chosen}
-                    close={depth === "close"}
-                    zoom={zoom}
-                    centre={centre}
-                    middle={() => middle.current}
-                    onMiddle={(ms) => (middle.current = ms)}
-                    onChoose={(j) => (j === chosen ? goTo("table") : set({ join: j }))}
-                    onMove={moveTable}
-                  />
-                )}
-                {service?.kind === "banquet" && (
-                  <Rounds plan={p} chosen={chosen} onChoose={(j) => set({ join: j })} />
-                )}
+            <LiveJoins value={stands}>
+              <div className="fire-body">
+                <div className="fire-main">
+                  {depth === "table" ? (
+                    <OneJoin
+                      plan={p}
+                      id={id}
+                      mend={mend}
+                      join={chosen}
+                      house={house.data}
+                      onChoose={(j) => set({ join: j })}
+                      onClose={() => goTo(came.current)}
+                    />
+                  ) : (
+                    <Chart
+                      plan={p}
+                      house={house.data}
+                      tables={service?.tables ?? []}
+                      chosen={chosen}
+                      close={depth === "close"}
+                      zoom={zoom}
+                      centre={centre}
+                      middle={() => middle.current}
+                      onMiddle={(ms) => (middle.current = ms)}
+                      onChoose={(j) => (j === chosen ? goTo("table") : set({ join: j }))}
+                      onMove={moveTable}
+                    />
+                  )}
+                  {service?.kind === "banquet" && (
+                    <Rounds plan={p} chosen={chosen} onChoose={(j) => set({ join: j })} />
+                  )}
+                </div>
+                <Side
+                  plan={p}
+                  id={id}
+                  mend={mend}
+                  chosen={chosen}
+                  onTry={(m) => set({ mend: m })}
+                  onChoose={(j) => set({ join: j })}
+                  onLook={depth === "table" ? undefined : () => goTo("table")}
+                  onMargin={(margin) => void change((s) => ({ ...s, margin }))}
+                  running={
+                    live.due && (
+                      <Running
+                        plan={p}
+                        id={id}
+                        due={live.due}
+                        alone={live.alone}
+                        chosen={chosen}
+                        onChoose={(j) => set({ join: j })}
+                      />
+                    )
+                  }
+                />
               </div>
-              <Side
-                plan={p}
-                id={id}
-                mend={mend}
-                chosen={chosen}
-                onTry={(m) => set({ mend: m })}
-                onChoose={(j) => set({ join: j })}
-                onLook={depth === "table" ? undefined : () => goTo("table")}
-                onMargin={(margin) => void change((s) => ({ ...s, margin }))}
-              />
-            </div>
+            </LiveJoins>
           )}
           {p.joins.length === 0 && <p className="quiet">{text.fire.empty}</p>}
         </Waiting>

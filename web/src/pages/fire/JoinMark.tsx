@@ -1,4 +1,6 @@
+import { useContext } from "react";
 import type { Schemas } from "../../api/client";
+import { joinKey, LiveJoins } from "../../api/live";
 import { short } from "../../charts/evening";
 import { text } from "../../text";
 import { clock, span } from "../../ui/time";
@@ -30,13 +32,25 @@ export function JoinMark({
   faded: boolean;
   onChoose: () => void;
 }) {
-  const state = j.standing;
-  const chance = Math.max(0, j.chance);
+  const live = useContext(LiveJoins).get(joinKey(j));
+  const sent = live?.standing === "sent";
+  const state =
+    live && Date.parse(live.forecast) - Date.parse(live.wanted_at) > 180_000
+      ? "late"
+      : live
+        ? "in-time"
+        : j.standing;
+  // Once the service goes on, the ring is what is done of it; before, the chance that it is in time.
+  const chance = live ? (live.of > 0 ? live.done / live.of : 0) : Math.max(0, j.chance);
   const around = 2 * Math.PI * r;
   const words = [
     `${j.name}, ${text.courses[j.course]}${j.round > 0 ? ` ${text.fire.round} ${j.round}` : ""}`,
     clock(j.at),
-    `${Math.round(chance * 100)} % ${text.fire.chance}`,
+    live
+      ? live.standing === "planned"
+        ? `${live.done} ${text.fire.running.of} ${live.of} ${text.fire.running.done}`
+        : text.fire.running.standings[live.standing]
+      : `${Math.round(chance * 100)} % ${text.fire.chance}`,
     ...(j.late ? [`${span(j.late_s)} ${text.strands.late}`] : []),
     ...(j.forecast ? [text.fire.forecast] : []),
   ];
@@ -61,13 +75,13 @@ export function JoinMark({
       <title>{`${words.join(", ")}: ${j.dishes.join("; ")}`}</title>
       <circle r={r + 6} fill="transparent" />
       <circle r={r + 2} fill="#fff" stroke={chosen ? "var(--ink)" : "none"} strokeWidth={2} />
-      <circle r={r} fill="#fff" stroke="var(--hair)" strokeWidth={3.5} />
+      <circle r={r} fill={sent ? "var(--leaf)" : "#fff"} stroke="var(--hair)" strokeWidth={3.5} />
       <circle
         r={r}
         fill="none"
         stroke={tones[state]}
         strokeWidth={3.5}
-        strokeDasharray={j.forecast ? "3 3" : `${chance * around} ${around}`}
+        strokeDasharray={j.forecast && !live ? "3 3" : `${chance * around} ${around}`}
         transform="rotate(-90)"
       />
       {state === "late" && (
@@ -78,7 +92,7 @@ export function JoinMark({
           {short(j.name)}
         </text>
       )}
-      <text y={4.5} textAnchor="middle" className="mark">
+      <text y={4.5} textAnchor="middle" className={sent ? "mark on-leaf" : "mark"}>
         {j.round > 0 ? j.round : courseMark[j.course]}
       </text>
     </g>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useSave } from "../../api/useSave";
@@ -23,6 +23,7 @@ export function Side({
   onChoose,
   onLook,
   onMargin,
+  running,
 }: {
   plan: View;
   id: string;
@@ -32,6 +33,7 @@ export function Side({
   onChoose: (join: string) => void;
   onLook?: () => void; // to the strands of what is chosen
   onMargin: (margin: number) => void;
+  running: ReactNode; // the service as it goes on
 }) {
   const { save, problem } = useSave();
   const [all, setAll] = useState(false);
@@ -58,6 +60,7 @@ export function Side({
   const list = allMends ? mends.data?.mends : mends.data?.mends.slice(0, few);
   return (
     <aside className="fire-side">
+      {running}
       {join && onLook && (
         <section className="card-enamel chosen-join">
           <h2>

@@ -1,0 +1,60 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useEffect, useState } from "react";
+import { api, settle, type Schemas } from "./client";
+import { keys } from "./keys";
+
+export type Due = Schemas["DueView"];
+export type JoinDue = Schemas["JoinDue"];
+
+// LiveJoins is how each join of the service that goes on stands, by table, course and round; empty while none goes on.
+export const LiveJoins = createContext<ReadonlyMap<string, JoinDue>>(new Map());
+
+export const joinKey = (j: { table: string; course: string; round?: number }) =>
+  `${j.table}/${j.course}/${j.round ?? 0}`;
+
+// useLive is what stands in a service, told as it happens. It goes on by itself where its line was cut; alone says since when it is.
+export function useLive(service: string): { due: Due | null; alone: boolean } {
+  const client = useQueryClient();
+  const [heard, setHeard] = useState<{ service: string; due: Due } | null>(null);
+  const [alone, setAlone] = useState(false);
+  useEffect(() => {
+    if (service === "" || typeof EventSource === "undefined") return;
+    const line = new EventSource(
+      `/api/services/${encodeURIComponent(service)}/live?after=${Number.MAX_SAFE_INTEGER}`,
+    );
+    line.addEventListener("due", (e) => {
+      setAlone(false);
+      setHeard({ service, due: JSON.parse(String(e.data)) as Due });
+    });
+    line.addEventListener("plan", () => void client.invalidateQueries({ queryKey: keys.fire(service) }));
+    line.onerror = () => setAlone(true);
+    return () => line.close();
+  }, [service, client]);
+  return { due: heard?.service === service ? heard.due : null, alone };
+}
+
+export type Tap = Omit<Schemas["EventIn"], "id" | "device">;
+
+// say writes what happened into a service's log, and answers with what became of it and the id by which it is taken back.
+export async function say(
+  service: string,
+  tap: Tap,
+): Promise<{ id: string; outcome: Schemas["Outcome"] | undefined }> {
+  const id = crypto.randomUUID();
+  const answer = await settle(
+    api.POST("/api/services/{id}/events", {
+      params: { path: { id: service } },
+      body: { events: [{ ...tap, id, device: device() }] },
+    }),
+  );
+  return { id, outcome: answer.taken[0] };
+}
+
+// device is this screen's own name, kept as long as the browser keeps anything.
+function device(): string {
+  const kept = window.localStorage.getItem("device");
+  if (kept) return kept;
+  const made = `screen-${crypto.randomUUID().slice(0, 8)}`;
+  window.localStorage.setItem("device", made);
+  return made;
+}
