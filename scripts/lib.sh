@@ -136,3 +136,40 @@ web_build() {
   say "Building the pages …"
   (cd web && npx --no-install vite build --logLevel warn >&2) || die "Building the pages failed."
 }
+
+# db_named URL NAME: the address of another database of the same server.
+db_named() {
+  local rest=${1#*\?}
+  [ "$rest" = "$1" ] && rest= || rest="?$rest"
+  local base=${1%%\?*}
+  printf '%s/%s%s\n' "${base%/*}" "$2" "$rest"
+}
+
+# db_dump URL FILE: writes the whole database into a file, as it is at one instant, whoever works meanwhile. The file is there when it is whole.
+db_dump() {
+  local part=$2.part
+  if ! "$(pg_bin)/pg_dump" --format=custom --no-owner --file="$part" "$1"; then
+    rm -f -- "$part"
+    die "The back-up failed: nothing was written to $2."
+  fi
+  sync -- "$part"
+  mv -- "$part" "$2"
+}
+
+# db_load URL FILE: puts what a back-up has in the place of a database, and says under which name it keeps what was there. What cannot be read
+# changes nothing.
+db_load() {
+  local psql new old name=${1%%\?*}
+  psql=$(pg_bin)/psql
+  name=${name##*/}
+  new=${name}_new_$$
+  old=${name}_before_$(date +%Y%m%d_%H%M%S)
+  "$psql" -qAt -v ON_ERROR_STOP=1 "$(db_named "$1" postgres)" -c "CREATE DATABASE \"$new\"" >/dev/null || die "The database cannot be made."
+  if ! "$(pg_bin)/pg_restore" --exit-on-error --no-owner --dbname="$(db_named "$1" "$new")" -- "$2"; then
+    "$psql" -qAt "$(db_named "$1" postgres)" -c "DROP DATABASE \"$new\"" >/dev/null
+    die "$2 could not be read: nothing was changed."
+  fi
+  "$psql" -qAt -v ON_ERROR_STOP=1 "$(db_named "$1" postgres)" -c "ALTER DATABASE \"$name\" RENAME TO \"$old\"" \
+    -c "ALTER DATABASE \"$new\" RENAME TO \"$name\"" >/dev/null || die "Somebody works in the database: stop Jointime first."
+  printf '%s\n' "$old"
+}
