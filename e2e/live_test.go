@@ -13,6 +13,9 @@ func TestAServiceIsRun(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/fire")
 	p.waitFor(`document.querySelector('.running[data-phase="not-open"]') !== null`)
+	p.waitFor(`document.querySelector('.running .gate')?.innerText.includes('not made')`)
+	p.press("which")
+	p.waitFor(`document.querySelector('.running .gate')?.innerText.includes('is not made; by the plan it is ready')`)
 	p.press("Open the service")
 	p.waitFor(`document.querySelector('.running[data-phase="open"]') !== null`)
 	count := `document.querySelector('.running').innerText`
@@ -40,5 +43,6 @@ func TestAServiceIsRun(t *testing.T) {
 			kinds = append(kinds, e.Kind)
 		}
 	}
+	require.Contains(t, list[0].Why, "were not ready", "that it was opened in spite of it is said")
 	require.Equal(t, []service.Kind{service.Opened, service.Sent, service.Undone, service.Held}, kinds)
 }

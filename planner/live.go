@@ -46,6 +46,7 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	if !moves(w, plan.Schedule, s) {
 		return nil, nil
 	}
+	s = service.Whole(plan.Schedule, s)
 	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true}
 	out.read()
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true

@@ -1,20 +1,20 @@
 package server
 
 import (
-	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
 	"slices"
-	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/go-chi/chi/v5"
 
+	"jointime/core/expand"
 	"jointime/core/kitchen"
+	"jointime/core/message"
+	"jointime/core/safety"
 	"jointime/core/service"
 	"jointime/live"
 	"jointime/store"
@@ -39,6 +39,11 @@ type EventsTaken struct {
 	Taken []live.Outcome `json:"taken" nullable:"false" doc:"In the order in which they were sent"`
 }
 
+// GateView is what stands before a service is opened.
+type GateView struct {
+	Unready []service.Unready `json:"unready" nullable:"false" doc:"What is not made, not tasted, not measured, not known; by section"`
+}
+
 type (
 	eventsIn struct {
 		ID   string `path:"id" maxLength:"80"`
@@ -52,6 +57,7 @@ type (
 	eventsOut struct{ Body EventsTaken }
 	stateOut  struct{ Body service.State }
 	dueOut    struct{ Body service.DueView }
+	gateOut   struct{ Body GateView }
 )
 
 func (s *Server) liveRoutes(api huma.API) {
@@ -59,6 +65,8 @@ func (s *Server) liveRoutes(api huma.API) {
 		Summary: "Say what happened in a service", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.addEvents)
 	huma.Register(api, huma.Operation{OperationID: "service-state", Method: http.MethodGet, Path: "/api/services/{id}/state",
 		Summary: "What stands in a service, by all that was said", Errors: []int{404}}, s.serviceState)
+	huma.Register(api, huma.Operation{OperationID: "service-gate", Method: http.MethodGet, Path: "/api/services/{id}/gate",
+		Summary: "What is not ready before a service is opened", Errors: []int{404}}, s.serviceGate)
 	huma.Register(api, huma.Operation{OperationID: "service-due", Method: http.MethodGet, Path: "/api/services/{id}/due",
 		Summary: "What each section does next, and when each join comes together", Errors: []int{404, 422}}, s.serviceDue)
 }
@@ -96,6 +104,16 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 			return nil, s.fail(err)
 		}
 		plan = p.Number
+		// Whoever opens in spite of what is not ready has that said in the log.
+		unready, err := s.gate(ctx, in.ID)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		for i := range list {
+			if list[i].Kind == service.Opened && len(unready) > 0 {
+				list[i].Why = strings.TrimSpace(list[i].Why + " " + message.Of("live.opened-unready", "count", len(unready)).Text)
+			}
+		}
 	}
 	seq, taken, err := s.live.Add(ctx, in.ID, live.Who{Person: store.Who(ctx), Role: "chef"}, list, plan)
 	if err != nil {
@@ -145,6 +163,59 @@ func (s *Server) serviceDue(ctx context.Context, in *liveIn) (*dueOut, error) {
 	return &dueOut{*d}, nil
 }
 
+// gate is what is not ready for a service.
+func (s *Server) gate(ctx context.Context, id string) ([]service.Unready, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, err
+	}
+	svc, ok := snap.Book.Service(id)
+	if !ok {
+		return nil, store.ErrNotFound
+	}
+	var jobs []expand.Job
+	tasted := map[string]bool{}
+	if p, err := s.planner.Prep(ctx); err == nil {
+		jobs = p.View.Jobs
+		for _, t := range p.Ticks {
+			tasted[t.Task] = t.Tasted
+		}
+	} else if ctx.Err() != nil {
+		return nil, err // where nothing could be planned, nothing is known of what is made
+	}
+	day, err := s.missing(ctx, snap.Book)
+	if err != nil {
+		return nil, err
+	}
+	return service.Gate(snap.Book, svc, jobs, tasted, day), nil
+}
+
+// missing is what should stand in today's log of temperatures and does not.
+func (s *Server) missing(ctx context.Context, b *kitchen.Book) ([]safety.Due, error) {
+	house, now := b.Kitchen(), s.clock()
+	from, to, err := house.Stretch(house.Date(now))
+	if err != nil {
+		return nil, err
+	}
+	entries, err := s.store.SafetyLog(ctx, from, to)
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.madeToday(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return safety.Missing(b, made, entries, now), nil
+}
+
+func (s *Server) serviceGate(ctx context.Context, in *liveIn) (*gateOut, error) {
+	list, err := s.gate(ctx, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &gateOut{GateView{list}}, nil
+}
+
 func (s *Server) livePlan(ctx context.Context, id string) (*service.Plan, error) {
 	shown, err := s.planner.Service(ctx, id)
 	if err != nil {
@@ -163,144 +234,4 @@ func (s *Server) due(ctx context.Context, id string) (*service.DueView, error) {
 		return nil, err
 	}
 	return service.DueAt(state, plan, s.clock()), nil
-}
-
-// eventLog is the log, one event a line.
-func (s *Server) eventLog(w http.ResponseWriter, r *http.Request) {
-	list, _, err := s.logOf(r, 0)
-	if err != nil {
-		s.refuse(w, err, "The log could not be read.")
-		return
-	}
-	var b bytes.Buffer
-	for i := range list {
-		line, err := json.Marshal(&list[i])
-		if err != nil {
-			s.refuse(w, err, "The log could not be read.")
-			return
-		}
-		b.Write(append(line, '\n'))
-	}
-	w.Header().Set("Content-Type", "application/x-ndjson")
-	w.Header().Set("Content-Disposition", `attachment; filename="log.jsonl"`)
-	write(w, b.Bytes())
-}
-
-func (s *Server) logOf(r *http.Request, after int64) ([]service.Event, <-chan struct{}, error) {
-	id := chi.URLParam(r, "id")
-	if err := s.here(r.Context(), id); err != nil {
-		return nil, nil, err
-	}
-	return s.live.Log(r.Context(), id, after)
-}
-
-// The pace of a stream: how often it says that it is there, and what is due, though nothing happened; and how long a write may take before
-// whoever reads so slowly has to begin again.
-const (
-	streamBeat  = 15 * time.Second
-	streamWrite = 10 * time.Second
-)
-
-// stream sends what happens as it happens, from where the asker stopped: an event has its number as id; what is due, and the number of the
-// plan that is shown, have none.
-func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
-	after, err := resumeAt(r)
-	if err != nil {
-		problem(w, http.StatusUnprocessableEntity, err.Error())
-		return
-	}
-	list, more, err := s.logOf(r, after)
-	if err != nil {
-		s.refuse(w, err, "The log could not be read.")
-		return
-	}
-	h := w.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Accel-Buffering", "no")
-	out := &streamWriter{w: w, control: http.NewResponseController(w)}
-	beat := time.NewTicker(streamBeat)
-	defer beat.Stop()
-	id := chi.URLParam(r, "id")
-	after = min(after, s.live.Last(id)) // whoever wants only what is to come says a number that is far
-	tell := true
-	for {
-		for i := range list {
-			out.send("event", strconv.FormatInt(list[i].Seq, 10), &list[i])
-			after = list[i].Seq
-		}
-		if tell = tell || len(list) > 0; tell {
-			d, err := s.due(r.Context(), id)
-			if err == nil {
-				if d.Plan != out.plan {
-					out.plan = d.Plan
-					out.send("plan", "", map[string]int64{"plan": d.Plan})
-				}
-				out.send("due", "", d)
-			}
-		}
-		if !out.flush() {
-			return
-		}
-		tell = false
-		select {
-		case <-more:
-		case <-beat.C:
-			out.comment()
-			tell = true
-		case <-r.Context().Done():
-			return
-		case <-s.live.Life().Done():
-			return
-		}
-		if list, more, err = s.live.Log(r.Context(), id, after); err != nil {
-			return // it asks again from where it stopped
-		}
-	}
-}
-
-// resumeAt is after which event a stream goes on: what the browser had last counts before what was asked for.
-func resumeAt(r *http.Request) (int64, error) {
-	said := r.Header.Get("Last-Event-ID")
-	if said == "" {
-		said = r.URL.Query().Get("after")
-	}
-	if said == "" {
-		return 0, nil
-	}
-	n, err := strconv.ParseInt(said, 10, 64)
-	if err != nil || n < 0 {
-		return 0, fmt.Errorf("after: expected the number of an event, got %q", said)
-	}
-	return n, nil
-}
-
-// streamWriter writes server-sent events.
-type streamWriter struct {
-	w       http.ResponseWriter
-	control *http.ResponseController
-	buffer  bytes.Buffer
-	plan    int64
-}
-
-func (o *streamWriter) send(kind, id string, data any) {
-	b, err := json.Marshal(data)
-	if err != nil {
-		return
-	}
-	fmt.Fprintf(&o.buffer, "event: %s\n", kind)
-	if id != "" {
-		fmt.Fprintf(&o.buffer, "id: %s\n", id)
-	}
-	fmt.Fprintf(&o.buffer, "data: %s\n\n", b)
-}
-
-func (o *streamWriter) comment() { o.buffer.WriteString(": here\n\n") }
-
-// flush sends what was written; false when whoever reads has gone, or is too slow.
-func (o *streamWriter) flush() bool {
-	_ = o.control.SetWriteDeadline(time.Now().Add(streamWrite)) // where there is none to set, nothing is too slow
-	_, err := o.w.Write(o.buffer.Bytes())
-	o.buffer.Reset()
-	return err == nil && o.control.Flush() == nil
 }

@@ -87,11 +87,9 @@ func (s *Server) safetyLog(ctx context.Context, in *safetyDay) (*safetyOut, erro
 	out := SafetyLog{Day: day, Today: day == today, Due: []safety.Due{}, Lines: safety.Judge(b, entries), Foods: []Measured{},
 		Equipment: []Measured{}}
 	if out.Today {
-		made, err := s.madeToday(ctx)
-		if err != nil {
+		if out.Due, err = s.missing(ctx, b); err != nil {
 			return nil, s.fail(err)
 		}
-		out.Due = safety.Missing(b, made, entries, now)
 	}
 	for _, c := range b.Components() {
 		if !c.Archived {

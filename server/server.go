@@ -33,6 +33,7 @@ type Server struct {
 	work    sync.WaitGroup // plans that follow
 
 	followers followers
+	dues      dues
 	hosts     []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
@@ -55,7 +56,7 @@ func New(s *store.Store, o Options) *Server {
 	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)),
 		planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
 	srv.live = live.New(s, o.Clock, o.Log)
-	srv.followers.going = map[string]bool{}
+	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
 	srv.work.Go(srv.followClock)
 	web := o.Web
 	r := chi.NewRouter()

@@ -200,6 +200,12 @@ func (e *Evening) joinsOf(task string) (ids []string, first *Course) {
 }
 
 // tables names the tables of some joins, or the rounds of one table.
+// JoinsOf are the table-courses that a task is for, by id.
+func (e *Evening) JoinsOf(task string) []string {
+	ids, _ := e.joinsOf(task)
+	return ids
+}
+
 func (e *Evening) tables(joins []string) string {
 	var names []string
 	low, high := 0, 0

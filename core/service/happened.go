@@ -34,8 +34,62 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 	}
 	h.runs()
 	h.courses(p, told)
+	h.leaveOut()
 	h.loosen()
 	return h.w
+}
+
+// leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they were told.
+func (h *happening) leaveOut() {
+	out := map[string]bool{}
+	all := func(joins []string) bool {
+		return len(joins) > 0 && !slices.ContainsFunc(joins, func(id string) bool {
+			x, ok := h.e.CourseByID(id)
+			if !ok {
+				return true
+			}
+			c := h.state.Course(TableCourse{x.Table, x.Course, x.Round})
+			return c == nil || c.Skipped == nil
+		})
+	}
+	for _, t := range h.w.Tasks {
+		if _, ok := h.e.RefOf(t.ID); ok && h.fixed[t.ID] == nil && all(h.e.JoinsOf(t.ID)) {
+			out[t.ID] = true
+		}
+	}
+	if len(out) == 0 {
+		return
+	}
+	for _, t := range h.w.Tasks {
+		if ref, ok := h.e.RefOf(t.ID); ok && out[ref.Main] && h.fixed[t.ID] == nil {
+			out[t.ID] = true
+		}
+	}
+	h.w.Tasks = slices.DeleteFunc(h.w.Tasks, func(t workload.Task) bool { return out[t.ID] })
+	h.w.Links = slices.DeleteFunc(h.w.Links, func(l workload.Link) bool { return out[l.From] || out[l.To] })
+	for i := range h.w.Tasks {
+		for k := range h.w.Tasks[i].Needs {
+			if n := &h.w.Tasks[i].Needs[k]; n.As != nil && out[n.As.Task] {
+				n.As = nil
+			}
+		}
+	}
+}
+
+// Whole is a schedule of what Happened made, with the runs that it left out where they were told: they are still read with the others.
+func Whole(told, s *workload.Schedule) *workload.Schedule {
+	there := map[string]bool{}
+	for i := range s.Tasks {
+		there[s.Tasks[i].ID] = true
+	}
+	out := *s
+	out.Tasks = slices.Clone(s.Tasks)
+	for _, r := range told.Tasks {
+		if !there[r.ID] {
+			out.Tasks = append(out.Tasks, r)
+		}
+	}
+	return &out
 }
 
 // overdueWeight is what each second costs by which something that is tied to what has happened comes later than it was to: as dear as a table
@@ -100,6 +154,7 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 		switch {
 		case c.Sent == nil && at[j.ID] <= h.now && h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at) && h.platedBy(j.ID):
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: at[j.ID]}) // nobody says what has left: it has, as planned
+		case c.Skipped != nil: // nothing leads up to it any more: it stands at its wish
 		case c.Sent != nil:
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: h.second(c.Sent.At)})
 		case c.Called != nil && c.Called.For != nil:
@@ -218,13 +273,18 @@ func (h *happening) run(r *workload.Run) {
 	case known.Fired != nil:
 		start := min(r.Start, h.second(known.Fired.At), h.now)
 		h.fix(r, start, h.ends(known, planned, start, start+long))
-	case planned != nil && h.state.goneAll(planned.Joins):
+	case planned != nil && h.state.sentAll(planned.Joins):
 		h.fix(r, min(r.Start, h.now), min(r.Finish, max(h.now, r.Start)))
 	case r.Start > h.now || len(known.Again) > 0 || !h.follows(r):
 	case planned != nil && (h.taps.of(planned) || h.state.waits(planned)):
 	default: // silence means as planned
 		h.fix(r, r.Start, r.Finish)
 	}
+}
+
+// sentAll reports whether every table that a run is for has been sent its course.
+func (s *State) sentAll(joins []TableCourse) bool {
+	return len(joins) > 0 && !slices.ContainsFunc(joins, func(j TableCourse) bool { c := s.Course(j); return c == nil || c.Sent == nil })
 }
 
 // mostOver is for how long something that nobody called ready is taken to go on, seconds: then it is as good as forgotten, and its place is free.

@@ -181,3 +181,30 @@ func TestWhatHasLeftIsDone(t *testing.T) {
 	require.Equal(t, int64(late.Sub(n.e.Origin)/time.Second), f.Start)
 	require.Equal(t, int64(r.To.Add(20*time.Second).Sub(n.e.Origin)/time.Second), *f.Finish)
 }
+
+// A course that is left out asks for nothing any more; what was begun for it stays, and so does what others share.
+func TestWhatIsLeftOut(t *testing.T) {
+	n := demoNight()
+	j := n.view.Joins[len(n.view.Joins)-1]
+	key := service.TableCourse{Table: j.Table, Course: j.Course, Round: j.Round}
+	now := n.view.From.Add(30 * time.Minute)
+	w, s, moved := again(t, now, service.Event{ID: "skipped-1", Kind: service.Skipped, At: now, ReceivedAt: now,
+		Facts: service.Facts{Table: j.Table, Course: j.Course}})
+	there := map[string]bool{}
+	for _, task := range w.Tasks {
+		there[task.ID] = true
+	}
+	gone := 0
+	for _, r := range service.PlanOf(1, n.view).Runs {
+		alone := len(r.Joins) == 1 && r.Joins[0] == key
+		require.Equal(t, !alone, there[r.Task], r.Task)
+		if alone {
+			gone++
+		}
+	}
+	require.Positive(t, gone)
+	require.LessOrEqual(t, moved, 20)
+	whole := service.Whole(n.told, s)
+	require.Len(t, whole.Tasks, len(n.told.Tasks))
+	require.NotPanics(t, func() { n.e.Read(whole) })
+}

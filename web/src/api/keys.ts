@@ -24,6 +24,7 @@ export const keys = {
   prep: ["prep"] as const,
   prepMends: (cost: number, now: string) => kept("prep", "mends", cost, now),
   fire: (service?: string, mend?: string) => kept("fire", service, mend),
+  gate: (service: string) => kept("fire", service, "gate"),
   sheet: (service: string, plan: number, section: string, person: string) =>
     kept("fire", service, "sheet", plan, section, person),
   fireMends: (service: string, version: number) => kept("fire", service, "mends", version),

@@ -905,6 +905,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is not ready before a service is opened */
+        get: operations["service-gate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/state": {
         parameters: {
             query?: never;
@@ -2279,6 +2296,10 @@ export interface components {
             ready: number;
             section: string;
             service: string;
+        };
+        GateView: {
+            /** @description What is not made, not tasted, not measured, not known; by section */
+            unready: components["schemas"]["Unready"][];
         };
         GuestNeed: {
             diets?: string[];
@@ -4214,6 +4235,14 @@ export interface components {
              * @description Seconds, °C, or minutes after midnight
              */
             value: number;
+        };
+        Unready: {
+            /** @enum {string} */
+            kind: "not-made" | "not-tasted" | "not-measured" | "not-known";
+            said: components["schemas"]["Message"];
+            /** @description By id; none for the whole kitchen */
+            section: string;
+            what: string;
         };
         Unsettled: {
             /** @description The event that it clashes with */
@@ -7971,6 +8000,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EventsTaken"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "service-gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GateView"];
                 };
             };
             /** @description Not Found */
