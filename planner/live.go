@@ -48,8 +48,8 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	s = service.Whole(plan.Schedule, s)
 	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true}
-	out.read()
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true
+	out.read()
 	out.Said, out.Printed, out.OnPaper = advise.EveningDifference(&plan.View, &out.View), plan.Printed, plan.OnPaper
 	if err := p.write(ctx, e, out); err != nil {
 		return nil, err

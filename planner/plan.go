@@ -75,6 +75,9 @@ func (p *Plan) held(now time.Time) bool { return p.Printed != nil || p.Begun(now
 // evenings is how many are played for the chances.
 const evenings = 300
 
+// liveEvenings is how many where the plan follows a service that goes on: it has to be there at once.
+const liveEvenings = 40
+
 // solve plans a service. follow is the plan to start from, nil for a start from nothing;
 // price is what moving its starts costs. Longest waits are dear, not forbidden: a plan is
 // wanted too where they cannot all be kept, and says which are not.
@@ -143,7 +146,11 @@ func (p *Plan) read() {
 		low, likely, high := p.Evening.Spread(task)
 		return advise.Spread{Low: low, Likely: likely, High: high}
 	}
-	sure := advise.Sure(p.Evening.Workload, p.Schedule, spread, p.Evening.Hold, expand.OnTimeS, evenings, 1)
+	many := evenings
+	if p.Kind == Live {
+		many = liveEvenings
+	}
+	sure := advise.Sure(p.Evening.Workload, p.Schedule, spread, p.Evening.Hold, expand.OnTimeS, many, 1)
 	for i := range p.View.Joins {
 		j := &p.View.Joins[i]
 		x := sure[j.ID]
@@ -178,8 +185,8 @@ func (p *Plan) record(subject string) (*Record, error) {
 }
 
 // told makes a plan of its record. now are the inputs as they are: where they are those of
-// the record, its data need not be read again.
-func told(r *Record, head Head, now *inputs) (*Plan, error) {
+// the record, its data need not be read again; nor is the evening made anew where was, the plan that was shown before, is of the same.
+func told(r *Record, head Head, now *inputs, was *Plan) (*Plan, error) {
 	in, err := now, error(nil)
 	if in == nil || in.hash != r.Inputs {
 		if in, err = fromRaw(r.Data, r.Versions); err != nil {
@@ -195,8 +202,11 @@ func told(r *Record, head Head, now *inputs) (*Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	e, print, err := evening(in)
-	if err != nil {
+	var e *expand.Evening
+	print := ""
+	if was != nil && was.in.hash == in.hash {
+		e, print = was.Evening, was.print
+	} else if e, print, err = evening(in); err != nil {
 		return nil, err
 	}
 	if kept != print {

@@ -151,12 +151,13 @@ func (p *Planner) current(ctx context.Context, e *entry, in *inputs) (*Plan, Hea
 	if plan != nil && plan.Number >= head.Number {
 		return plan, head, nil
 	}
+	was := plan
 	plan, err = once(ctx, p, fmt.Sprintf("read %s %d", e.subject, head.Number), func() (*Plan, error) {
 		r, err := p.store.Record(p.life, e.subject, head.Number)
 		if err != nil {
 			return nil, err
 		}
-		return told(r, head, in)
+		return told(r, head, in, was)
 	})
 	if errors.Is(err, errOtherProgram) {
 		return nil, head, nil
