@@ -14,7 +14,7 @@ func TestAServiceIsRun(t *testing.T) {
 	p.goTo("/fire")
 	p.waitFor(`document.querySelector('.running[data-phase="not-open"]') !== null`)
 	p.waitFor(`document.querySelector('.running .gate')?.innerText.includes('not made')`)
-	p.press("which")
+	p.press("Which ones")
 	p.waitFor(`document.querySelector('.running .gate')?.innerText.includes('is not made; by the plan it is ready')`)
 	p.press("Open the service")
 	p.waitFor(`document.querySelector('.running[data-phase="open"]') !== null`)

@@ -86,7 +86,7 @@ export const fire = {
     ready: "Everything that it needs is made, tasted and known.",
     unready: "things are not ready",
     kitchen: "The kitchen",
-    which: "which",
+    which: "Which ones",
     lacking: {
       "not-made": "not made",
       "not-tasted": "not tasted",

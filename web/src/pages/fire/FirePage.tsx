@@ -203,6 +203,7 @@ export function FirePage() {
                   onChoose={(j) => set({ join: j })}
                   onLook={depth === "table" ? undefined : () => goTo("table")}
                   onMargin={(margin) => void change((s) => ({ ...s, margin }))}
+                  goesOn={live.due?.phase === "open" || p.begun}
                   running={
                     live.due && (
                       <Running

@@ -177,8 +177,8 @@ function Gate({ id }: { id: string }) {
   const name = (id: string) => house.data?.sections.find((s) => s.id === id)?.name ?? words.kitchen;
   return (
     <div className="gate">
-      <p className="mark-doubt">
-        ▲ {list.length} {words.unready}
+      <p>
+        <span className="mark-late">▲</span> {list.length} {words.unready}
       </p>
       <ul>
         {sections.map((s) => (

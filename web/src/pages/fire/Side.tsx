@@ -24,6 +24,7 @@ export function Side({
   onLook,
   onMargin,
   running,
+  goesOn,
 }: {
   plan: View;
   id: string;
@@ -34,6 +35,7 @@ export function Side({
   onLook?: () => void; // to the strands of what is chosen
   onMargin: (margin: number) => void;
   running: ReactNode; // the service as it goes on
+  goesOn: boolean; // then it stands first; before, what doesn't fit does
 }) {
   const { save, problem } = useSave();
   const [all, setAll] = useState(false);
@@ -60,7 +62,7 @@ export function Side({
   const list = allMends ? mends.data?.mends : mends.data?.mends.slice(0, few);
   return (
     <aside className="fire-side">
-      {running}
+      {goesOn && running}
       {join && onLook && (
         <section className="card-enamel chosen-join">
           <h2>
@@ -140,6 +142,7 @@ export function Side({
           />
         </section>
       )}
+      {!goesOn && running}
       <section className="card-enamel">
         <h2>{text.fire.margin}</h2>
         <label className="margin">
