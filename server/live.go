@@ -62,7 +62,9 @@ type (
 
 func (s *Server) liveRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "add-events", Method: http.MethodPost, Path: "/api/services/{id}/events",
-		Summary: "Say what happened in a service", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.addEvents)
+		Summary: "Say what happened in a service", MaxBodyBytes: maxBody, Errors: []int{404, 422},
+		// A limit on reading what was sent would end the request as well, where it has to wait for the first plan.
+		BodyReadTimeout: -1}, s.addEvents)
 	huma.Register(api, huma.Operation{OperationID: "service-state", Method: http.MethodGet, Path: "/api/services/{id}/state",
 		Summary: "What stands in a service, by all that was said", Errors: []int{404}}, s.serviceState)
 	huma.Register(api, huma.Operation{OperationID: "service-gate", Method: http.MethodGet, Path: "/api/services/{id}/gate",
