@@ -90,7 +90,8 @@ func TestWhatBecomesOfEvents(t *testing.T) {
 	out := add(tap("call-one", service.Called, "t1"))
 	require.Equal(t, live.Refused, out[0].As)
 	require.Equal(t, "live.not-open", out[0].Said.Key)
-	out = add(tap("open-now", service.Opened, ""), tap("call-one", service.Called, "t1"), tap("call-one", service.Called, "t1"), tap("call-two", service.Called, "t1"))
+	out = add(tap("open-now", service.Opened, ""), tap("call-one", service.Called, "t1"), tap("call-one", service.Called, "t1"),
+		tap("call-two", service.Called, "t1"))
 	require.Equal(t, []string{live.Taken, live.Taken, live.Repeated, live.Refused}, []string{out[0].As, out[1].As, out[2].As, out[3].As})
 	require.Equal(t, int64(1), out[0].Seq)
 	require.Equal(t, int64(3), out[1].Seq, "the second says which plan is shown")

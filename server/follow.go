@@ -66,7 +66,7 @@ func (s *Server) followOnce(ctx context.Context, id string) error {
 			return err
 		}
 		told := service.Event{ID: "told-plan-" + strconv.FormatInt(plan.Number, 10), Kind: service.Told, Facts: service.Facts{Plan: plan.Number}}
-		_, _, err = s.live.Add(ctx, id, live.Who{Role: "planner"}, []service.Event{told}, plan.Number)
+		_, _, err = s.live.Add(ctx, id, live.Who{Role: "planner"}, []service.Event{told}, 0)
 		return err
 	})
 	if errors.Is(err, planner.ErrBehind) {

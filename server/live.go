@@ -25,7 +25,7 @@ import (
 // EventIn is something that happened, as a screen says it.
 type EventIn struct {
 	ID     string       `json:"id" minLength:"8" maxLength:"80" doc:"Made by the screen: the same tap sent twice counts once"`
-	Kind   service.Kind `json:"kind" enum:"opened,closed,seated,guests,ordered,called,held,next,skipped,fired,ready,more,again,taken,plated,sent,sent-back,off,on,out,in,trouble,undone"`
+	Kind   service.Kind `json:"kind" doc:"What it says; the planner alone says told"`
 	At     *time.Time   `json:"at,omitempty" doc:"When it happened; only of one that was kept, else it is now"`
 	Device string       `json:"device,omitempty" maxLength:"80"`
 	Count  int64        `json:"count,omitempty" minimum:"0" doc:"The device's own counter"`
@@ -94,6 +94,9 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 		list[i] = service.Event{ID: e.ID, Kind: e.Kind, At: s.clock(), Device: e.Device, Count: e.Count, Kept: e.Kept, Facts: e.Facts}
 		if e.Kept && e.At != nil {
 			list[i].At = *e.At
+		}
+		if e.Kind == service.Told {
+			return nil, s.fail(kitchen.Faults{kitchen.FaultAt(fmt.Sprintf("events[%d].kind", i), "live.kind", "kind", string(e.Kind))})
 		}
 		if err := list[i].Check(); err != nil {
 			return nil, s.fail(under(fmt.Sprintf("events[%d].", i), err))

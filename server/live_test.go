@@ -250,6 +250,7 @@ func TestWhatTheLogRefuses(t *testing.T) {
 	bad := c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "sent", "table": "table-1"}}}, 422)
 	require.Contains(t, bad["detail"], "events[0].course")
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "sung"}}}, 422)
+	c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "told", "plan": 9}}}, 422)
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{}}, 422)
 	require.Empty(t, c.text(tonight+"/log.jsonl"))
 }

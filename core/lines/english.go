@@ -54,7 +54,8 @@ var equipmentWords = func() map[string]kitchen.EquipmentKind {
 
 // onlyWithIn are words of equipment that mean something else as well: they count only behind in, on, into, under.
 var onlyWithIn = set(
-	"ring pass bench blast flame holding coals charcoal embers bars kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer " +
+	"ring pass bench blast flame holding coals charcoal embers bars " +
+		"kettle bath grill mixer churn casserole pan pot cooler induction chiller warmer " +
 		"processor robot " +
 		"blender stove hob griddle skillet wok")
 
@@ -151,7 +152,8 @@ var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks
 var waited = set("proved rested soaked marinated chilled cured brined infused steeped salted frozen cooled macerated pickled")
 
 // sameStill are words of a time that belongs to what went before: the other side, so much more, on fast.
-var sameStill = set("side sides more longer further another again other plus slow fast speed high low medium altogether total if first second flesh skin fat without")
+var sameStill = set("side sides more longer further another again other plus slow fast speed high low medium altogether total " +
+	"if first second flesh skin fat without")
 
 // overHeat are things that are made in a pan on the stove, whatever is done to them; common practice, no source.
 var overHeat = strings.Fields("hollandaise sabayon béarnaise bearnaise custard caramel roux béchamel bechamel velouté veloute risotto polenta " +

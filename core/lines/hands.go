@@ -136,7 +136,8 @@ var throughout = []phrase[*kitchen.Step]{
 		"(constantly|continuously|all the time|throughout|without stopping|non stop)", says(kitchen.Both)),
 	once("(keep|keep on|while|always) (stirring|whisking|tossing|shaking|basting|beating|moving)", says(kitchen.Both)),
 	once("(never leave it|do not leave it|don't leave it|stay with it)", says(kitchen.Tend)),
-	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|look now and then|a look now and again|watch it|watching it|watched|tended|tend)",
+	once("(with an eye on it|an eye on it|keep an eye on it|keeping an eye on it|a look now and then|"+
+		"look now and then|a look now and again|watch it|watching it|watched|tended|tend)",
 		says(kitchen.Tend)),
 	once("(keep|keeping|with) an eye on", says(kitchen.Tend)),
 	once("(stirring|stir|tossing|turning|shaking|basting|skimming) (now and then|now and again|once in a while|every so often|at times|"+
@@ -363,7 +364,8 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 		s.Hands, by = kitchen.None, string(s.Equipment.Kind)
 	case s.Equipment != nil && slices.Contains(machines, s.Equipment.Kind):
 		s.Hands, by = kitchen.Tend, string(s.Equipment.Kind)
-	case verb != "" && (!handsOver[verb] || verb == "blanch" && s.Equipment != nil && s.Equipment.Kind == kitchen.Fryer) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
+	case verb != "" && (!handsOver[verb] || verb == "blanch" && s.Equipment != nil && s.Equipment.Kind == kitchen.Fryer) &&
+		s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case (verb == "salt" && r.tokens[r.start].text == verb || verb == "drain") && r.longest() >= leftSalted:
 		s.Hands = kitchen.None

@@ -66,7 +66,8 @@ func (r *reader) timedClauses() (out []timedClause) {
 				if r.tokens[k].kind != word {
 					continue
 				}
-				c.waits = c.waits || waitsItself[w+"s"] || waitsItself[w] || waited[w] || w == "set" || w == "prove" || w == "ice" && k == i && r.is(k+1, "bath", "water")
+				c.waits = c.waits || waitsItself[w+"s"] || waitsItself[w] || waited[w] || w == "set" || w == "prove" ||
+					w == "ice" && k == i && r.is(k+1, "bath", "water")
 				if c.verb == "" && isVerb(w) && !r.nominal(k) {
 					c.verb = w
 				}
@@ -120,7 +121,8 @@ func (r *reader) goesOnThere(c, first *timedClause) bool {
 	if alone {
 		return true
 	}
-	return c.verb != "" && (first.verb == "" && !c.hot && verbs[c.verb].on != "" || general[c.verb] || general[first.verb] || verbs[c.verb].on == verbs[first.verb].on)
+	return c.verb != "" && (first.verb == "" && !c.hot && verbs[c.verb].on != "" || general[c.verb] || general[first.verb] ||
+		verbs[c.verb].on == verbs[first.verb].on)
 }
 
 // moved reports whether the line says among tokens that something goes somewhere else.
@@ -143,8 +145,8 @@ func (r *reader) manyTimes() {
 	for i, c := range timed {
 		elsewhere := false
 		for k, other := range timed {
-			elsewhere = elsewhere || k != i && other.hot && !c.hot && c.verb != "" && c.verb != other.verb && (other.verb != "" || r.moved(c.to, other.to) ||
-				byHandOnly(c.verb) && !r.hasWord("slow", "fast", "speed"))
+			elsewhere = elsewhere || k != i && other.hot && !c.hot && c.verb != "" && c.verb != other.verb &&
+				(other.verb != "" || r.moved(c.to, other.to) || byHandOnly(c.verb) && !r.hasWord("slow", "fast", "speed"))
 		}
 		if c.waits || elsewhere || i > 0 && !r.goesOnThere(&c, &timed[0]) {
 			r.doubt(message.Of("line.own-line", "text", r.said(c.from, c.to)))

@@ -12,7 +12,7 @@ import (
 // ovenFrom is from how hot on something is cooked in an oven where nobody says in what, °C: common practice, no source.
 const ovenFrom = 100.0
 
-// boiling is what stands on the stove, flame is how it is told how hot that is, sideDown how something lies in a pan.
+// boiling is what stands on the stove, flame is how it is told how hot that is, side how something lies in a pan.
 var (
 	boiling = pattern("in [the|a|some] (boiling|simmering|seasoned boiling|hot|foaming|sizzling) [salted] " +
 		"(water|stock|oil|fat|butter|milk|broth|syrup)")
@@ -96,7 +96,8 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		on = kitchen.Oven
 	}
 	if r.heat != nil && r.heat.low >= ovenFrom && on == kitchen.Burner && verb != "boil" {
-		if r.heat.low >= fryerFrom && r.heat.high <= hottestFat && r.longest() <= longestFry && (deepFat[verb] || r.hasWord("oil", "fat", "dripping", "lard")) {
+		if r.heat.low >= fryerFrom && r.heat.high <= hottestFat && r.longest() <= longestFry &&
+			(deepFat[verb] || r.hasWord("oil", "fat", "dripping", "lard")) {
 			on = kitchen.Fryer
 		} else if on = kitchen.Oven; neverInOven[verb] { // nobody says how hot a pan is
 			r.doubt(message.Of("line.where"))
@@ -113,7 +114,7 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 	if r.heat != nil && r.heat.low < ovenFrom && on == kitchen.Burner && !gentle[verb] {
 		r.doubt(message.Of("line.where"))
 	}
-	if on == kitchen.Steamer && (verb == "steam") && r.inLid() {
+	if on == kitchen.Steamer && verb == "steam" && r.inLid() {
 		on = kitchen.Burner
 	}
 	if r.noPlace || on == "" || r.tool() || !r.known.equipment(&on) {

@@ -23,9 +23,18 @@ func doubted(r *Reading) string {
 	return r.Unsure.Key
 }
 
+// doubts reads each line by itself, and expects the mark beside it; none for an empty one.
+func doubts(t *testing.T, table map[string]string) {
+	t.Helper()
+	for said, want := range table {
+		_, r := readOne(t, &Known{}, said)
+		require.Equal(t, want, doubted(&r), said)
+	}
+}
+
 // A line that says neither what is done nor where is a guess, and is marked as one; each of the things that tell it is enough.
 func TestNothingSaysWhere(t *testing.T) {
-	for said, want := range map[string]string{
+	doubts(t, map[string]string{
 		"persuade the octopus 5 min":                       "line.where",
 		"persuade the octopus 5 min, both hands":           "",
 		"persuade the octopus 5 min, nobody":               "",
@@ -42,15 +51,12 @@ func TestNothingSaysWhere(t *testing.T) {
 		"vinaigrette 4 min":                                "",
 		"persuade the octopus":                             "line.no-time",
 		"persuade the octopus 5 min, turned at half 9 min": "line.where",
-	} {
-		_, r := readOne(t, &Known{}, said)
-		require.Equal(t, want, doubted(&r), said)
-	}
+	})
 }
 
 // Two things done for a time each in two places, or by other hands, want two lines; one place, or a general verb, does not.
 func TestTwoStepsInALine(t *testing.T) {
-	for said, want := range map[string]string{
+	doubts(t, map[string]string{
 		"pipe 20 min, bake 25 min at 190":                    "line.own-line",
 		"sear 2 min, then 5 min in the oven":                 "line.own-line",
 		"sear 2 min a side, straight into the fridge":        "line.own-line",
@@ -62,10 +68,7 @@ func TestTwoStepsInALine(t *testing.T) {
 		"confit in fat at 85 for 6 h in the oven":            "",
 		"roast the bones 20 min at 180, glaze every 4 min":   "",
 		"roast in the oven 20 min at 180, then 5 min at 220": "line.own-line",
-	} {
-		_, r := readOne(t, &Known{}, said)
-		require.Equal(t, want, doubted(&r), said)
-	}
+	})
 }
 
 // Nobody knows how hot a pan is: from 100 °C on it is an oven, from 120 on deep fat where it is fried.

@@ -21,7 +21,7 @@ func newProfile(r *resource) *profile {
 	return f
 }
 
-// near is how many steps away from the last one that was asked for the next is looked for one by one.
+// nearStep is how many steps away from the last one that was asked for the next is looked for one by one.
 const nearStep = 6
 
 // step returns the index of the step that holds t. What is asked for lies mostly beside what was asked for last.

@@ -12,15 +12,15 @@ const epoch = 250
 // shared is from how many rounds on several search side by side: fewer are over before they could help each other.
 const shared = 2000
 
-// manyRounds is from how many rounds on there is time to look for a bound, and to settle what has been found by a cycle of its own.
+// manyRounds is from how many rounds on there is time to look for a bound.
 const manyRounds = 8000
 
-// firstCycle is how many rounds the first cycle of a search has that only its context ends; each has twice as many as the one before.
+// firstCycle is how many rounds the first cycle has; each has twice as many as the one before, and the last what is left.
 const firstCycle = 1000
 
 // improveTogether is improve on several cores: each worker has a schedule of its own, the first the one that is there, the others new ones, and
-// the rounds are divided among them. They search in cycles that begin hot and cool down. After each the first goes on from the best of all, and
-// so does who has been told what to keep near; the others begin anew where there is time for a longer cycle. What comes out depends on the seed
+// the rounds are divided among them. They search in cycles that begin hot and cool down. After each the first goes on from the best of all
+// and the others begin anew; where a plan was told, the first stays near what it has. What comes out depends on the seed
 // and the rounds alone.
 //
 // Source of the method: independent chains that exchange their best at fixed steps, cooperative parallel search, Crainic & Toulouse, in

@@ -37,7 +37,6 @@ type PlanJoin struct {
 	Plates   int
 	At       time.Time
 	WantedAt time.Time
-	OnCall   bool // it is called by the pass
 }
 
 // PlanRun is one run to be fired.
@@ -60,7 +59,7 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	for i := range view.Joins {
 		j := &view.Joins[i]
 		joins[j.ID] = TableCourse{j.Table, j.Course, j.Round}
-		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Forecast})
+		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt})
 	}
 	for i := range view.Lines {
 		f := &view.Lines[i]
@@ -113,8 +112,7 @@ type DueLine struct {
 	MayUntil  *time.Time    `json:"may_until,omitempty"`
 	TakenBy   string        `json:"taken_by,omitempty"`
 
-	slack time.Duration
-	delay time.Duration
+	delay time.Duration // by how much it is later than its join can bear
 }
 
 // SectionDue is what a section has to do.
@@ -231,7 +229,7 @@ func (t tapping) of(r *PlanRun) bool {
 // line is how a run stands.
 func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
 	l := DueLine{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
-		DoneAt: r.To, MayUntil: r.MayUntil, slack: r.Slack}
+		DoneAt: r.To, MayUntil: r.MayUntil}
 	if l.Joins == nil {
 		l.Joins = []TableCourse{}
 	}
@@ -318,7 +316,8 @@ func (s *State) goneAll(joins []TableCourse) bool {
 
 // join is how a join stands: it comes together when the last of what it waits for does.
 func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) JoinDue {
-	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At, Forecast: p.At, WaitsFor: []DueLine{}}
+	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At,
+		Forecast: p.At, WaitsFor: []DueLine{}}
 	if c := s.Course(p.TableCourse); c != nil {
 		switch {
 		case c.Sent != nil:

@@ -5,6 +5,8 @@
 //	fold.go   the state after some events, whatever the order in which they came
 //	rules.go  what may follow what
 //	due.go    what each section does next, and when each join comes together
+//	happened.go  what has happened as the beginning of the rest of the plan
+//	gate.go   what is not ready before it opens
 package service
 
 import (

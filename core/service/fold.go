@@ -121,7 +121,8 @@ type Unsettled struct {
 
 // Fold is the state after some events, whatever the order in which they came. What was undone did not happen.
 func Fold(log []Event) *State {
-	s := &State{Phase: NotOpen, Tables: []TableState{}, Runs: []RunState{}, Off: []Lack{}, Out: []Absence{}, Troubles: []SaidInWords{}, Settle: []Unsettled{}}
+	s := &State{Phase: NotOpen, Tables: []TableState{}, Runs: []RunState{}, Off: []Lack{}, Out: []Absence{},
+		Troubles: []SaidInWords{}, Settle: []Unsettled{}}
 	list := slices.Clone(log)
 	slices.SortStableFunc(list, func(a, b Event) int { return before(&a, &b) })
 	s.Events = len(list)
@@ -239,7 +240,7 @@ func (s *State) run(e *Event) *RunState {
 	return r
 }
 
-// Who is in an event: the person, else the device.
+// by is who says an event: the person, else the device.
 func (e *Event) by() string { return cmp.Or(e.Person, e.Device) }
 
 func (e *Event) said() *Said { return &Said{At: e.At, By: e.by(), Event: e.ID} }

@@ -110,7 +110,8 @@ func TestRules(t *testing.T) {
 		{"ready twice", "live.ready-already", tap(20, service.Ready, task("b", main7))},
 		{"more of what is ready", "live.ready-already", tap(20, service.More, func(e *service.Event) { task("b", main7)(e); e.Minutes = 1 })},
 		{"fired for what has left", "live.sent-already", tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}))},
-		{"fired for one that has left and one that has not", "", tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}, main7))},
+		{"fired for one that has left and one that has not", "",
+			tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}, main7))},
 		{"ordered anew while it cooks", "live.cooked-already", tap(20, service.Ordered, func(e *service.Event) {
 			course("t7", kitchen.Main)(e)
 			e.Plates = []service.PlateOrder{{Dish: "hake", Count: 1}}

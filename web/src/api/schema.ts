@@ -1958,8 +1958,8 @@ export interface components {
             joins?: components["schemas"]["TableCourse"][];
             /** @description It was made while the connection was lost: it is written whatever it says */
             kept?: boolean;
-            /** @enum {string} */
-            kind: "opened" | "closed" | "seated" | "guests" | "ordered" | "called" | "held" | "next" | "skipped" | "fired" | "ready" | "more" | "again" | "taken" | "plated" | "sent" | "sent-back" | "off" | "on" | "out" | "in" | "trouble" | "undone";
+            /** @description What it says; the planner alone says told */
+            kind: string;
             /**
              * Format: int64
              * @description How many are left; none when missing
