@@ -30,6 +30,9 @@ type Store interface {
 type Who struct {
 	Person string // by name, "" where nobody said
 	Role   string // what they may do: service.Runs
+	Device string // the paired screen, by id; "" where it names itself
+	// Refuses says why they may not say something, nil where they may; nil refuses nothing.
+	Refuses func(*service.Event) *message.Message
 }
 
 // How an event was taken.
@@ -303,6 +306,9 @@ func judge(log, list []service.Event, who Who, now time.Time, plan int64) (more 
 	}
 	for _, e := range list {
 		e.ReceivedAt, e.Person, e.Seq = now, who.Person, 0
+		if who.Device != "" {
+			e.Device = who.Device
+		}
 		if e.At.IsZero() || !e.Kept { // of connected screens, what comes later happened later, if only by a hair
 			if e.At = now; !now.After(latest) {
 				e.At = latest.Add(time.Nanosecond)
@@ -317,6 +323,12 @@ func judge(log, list []service.Event, who Who, now time.Time, plan int64) (more 
 				out = append(out, Outcome{ID: e.ID, As: Refused, Said: &m})
 			}
 			continue
+		}
+		if who.Refuses != nil { // whoever may not say something may not have kept it either
+			if no := who.Refuses(&e); no != nil {
+				out = append(out, Outcome{ID: e.ID, As: Refused, Said: no})
+				continue
+			}
 		}
 		service.Place(&e, log)
 		no := service.Refuses(log, &e, who.Role)

@@ -20,13 +20,11 @@ func (c client) raw(method, path string, body []byte) (int, []byte) {
 	c.t.Helper()
 	req, err := http.NewRequest(method, c.url+path, bytes.NewReader(body))
 	require.NoError(c.t, err)
-	req.Header.Set("X-Person", "ines")
 	req.Header.Set("Content-Type", "application/json")
 	if strings.HasSuffix(path, "/photograph") {
 		req.Header.Set("Content-Type", "image/png")
 	}
-	res, err := http.DefaultClient.Do(req)
-	require.NoError(c.t, err)
+	res := c.do(req)
 	defer res.Body.Close()
 	out, err := io.ReadAll(res.Body)
 	require.NoError(c.t, err)
@@ -36,7 +34,7 @@ func (c client) raw(method, path string, body []byte) (int, []byte) {
 const hakePath = "/api/dishes/hake-cider-butter"
 
 func TestPhotographIsReEncodedAndKept(t *testing.T) {
-	c := start(t, true)
+	c := start(t, true).as("ines")
 	status, _ := c.raw("GET", hakePath+"/photograph", nil)
 	require.Equal(t, 404, status)
 	var raw bytes.Buffer

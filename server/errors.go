@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jointime/core/kitchen"
+	"jointime/core/message"
 	"jointime/planner"
 	"jointime/store"
 )
@@ -49,6 +50,8 @@ func (s *Server) fail(err error) error {
 		}, conflict.Current}
 	case errors.As(err, &inUse):
 		return huma.NewError(http.StatusConflict, inUse.Error())
+	case errors.Is(err, store.ErrLastChef):
+		return huma.NewError(http.StatusConflict, message.Of("access.last-chef").Text)
 	case errors.Is(err, planner.ErrNotOffered):
 		return huma.NewError(http.StatusUnprocessableEntity, "This is not offered any more: the plan has changed.")
 	case errors.Is(err, planner.ErrClosed), errors.Is(err, context.Canceled):

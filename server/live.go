@@ -11,6 +11,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jointime/core/access"
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/message"
@@ -120,7 +121,7 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 			}
 		}
 	}
-	seq, taken, err := s.live.Add(ctx, in.ID, live.Who{Person: store.Who(ctx), Role: "chef"}, list, plan)
+	seq, taken, err := s.live.Add(ctx, in.ID, s.whoSays(ctx, in.ID), list, plan)
 	if err != nil {
 		return nil, s.fail(err)
 	}
@@ -131,6 +132,43 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 		}
 	}
 	return &eventsOut{EventsTaken{seq, taken}}, nil
+}
+
+// whoSays is who says what happened in a service, and what they may not say: the section of a run is as the plan has it, or as the book has it
+// for a run that the plan does not know any more.
+func (s *Server) whoSays(ctx context.Context, id string) live.Who {
+	f := found(ctx)
+	var plan *service.Plan
+	asked := false
+	return live.Who{Person: f.Name, Role: string(f.Role), Device: f.Identity.Device, Refuses: func(e *service.Event) *message.Message {
+		section := ""
+		if f.Role == access.Section && e.Task != "" {
+			if !asked {
+				plan, _ = s.livePlan(ctx, id) // without one, the book says it
+				asked = true
+			}
+			if section = plan.SectionOf(e.Task); section == "" {
+				section = s.sectionOf(ctx, e)
+			}
+		}
+		return access.RefusesEvent(&f.Identity, e.Kind, section)
+	}}
+}
+
+// sectionOf is where the step is done that an event is about, "" where the book does not say so.
+func (s *Server) sectionOf(ctx context.Context, e *service.Event) string {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return ""
+	}
+	c, ok := snap.Book.Component(e.Component)
+	if !ok {
+		return ""
+	}
+	if k := slices.IndexFunc(c.Steps, func(x kitchen.Step) bool { return x.ID == e.Step }); k >= 0 && c.Steps[k].Section != "" {
+		return c.Steps[k].Section
+	}
+	return c.Section
 }
 
 // under puts a path in front of the paths of faults.
@@ -154,6 +192,9 @@ func (s *Server) serviceState(ctx context.Context, in *liveIn) (*stateOut, error
 	if err != nil {
 		return nil, s.fail(err)
 	}
+	if found(ctx).Role == access.Floor {
+		state = state.ForFloor()
+	}
 	return &stateOut{*state}, nil
 }
 
@@ -164,6 +205,9 @@ func (s *Server) serviceDue(ctx context.Context, in *liveIn) (*dueOut, error) {
 	d, err := s.due(ctx, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
+	}
+	if found(ctx).Role == access.Floor {
+		d = d.ForFloor()
 	}
 	return &dueOut{*d}, nil
 }

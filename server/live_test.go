@@ -37,8 +37,9 @@ func (c client) said(list ...map[string]any) (as []string) {
 
 func (c client) text(path string) string {
 	c.t.Helper()
-	res, err := http.Get(c.url + path)
+	req, err := http.NewRequest("GET", c.url+path, nil)
 	require.NoError(c.t, err)
+	res := c.do(req)
 	defer res.Body.Close()
 	b, err := io.ReadAll(res.Body)
 	require.NoError(c.t, err)
@@ -178,7 +179,11 @@ func (c client) frames(ctx context.Context, path, last string, got chan<- string
 	if last != "" {
 		req.Header.Set("Last-Event-ID", last)
 	}
-	res, err := http.DefaultClient.Do(req)
+	browser := c.browser
+	if browser == nil {
+		browser = http.DefaultClient
+	}
+	res, err := browser.Do(req)
 	if err != nil {
 		return
 	}

@@ -19,7 +19,7 @@ func TestTheLogOfTemperatures(t *testing.T) {
 	reading := map[string]any{"id": id, "kind": "cold", "what": "Fridge", "ref": "fridge", "c": 40}
 	body := c.call("POST", "/api/safety/log", reading, 422)
 	require.Contains(t, words(body), "say who you are")
-	c.who = "ada"
+	c = c.as("ada")
 	log = c.call("POST", "/api/safety/log", reading, 200)
 	require.Len(t, log["lines"], 1)
 	require.Len(t, log["due"], before-1)

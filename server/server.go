@@ -5,9 +5,11 @@
 package server
 
 import (
+	"cmp"
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"slices"
 	"sync"
 	"time"
 
@@ -19,6 +21,7 @@ import (
 	"jointime/formats/safetylog"
 	"jointime/live"
 	"jointime/planner"
+	"jointime/signin"
 	"jointime/store"
 )
 
@@ -30,6 +33,9 @@ type Server struct {
 
 	planner *planner.Planner
 	live    *live.Hub
+	entry   *signin.Entry
+	origin  string         // how others open it
+	closed  bool           // others can reach it: everybody has to sign in
 	work    sync.WaitGroup // plans that follow
 
 	followers followers
@@ -37,6 +43,7 @@ type Server struct {
 	hosts     []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
+	beat     time.Duration // of streams
 	handler  http.Handler
 }
 
@@ -49,13 +56,24 @@ type Options struct {
 	Log      *slog.Logger     // required
 	Web      http.Handler     // the built pages; nil shows how to build them
 	Patience int              // multiplies how long a search may take; 0 means 1
+	Beat     time.Duration    // how often a stream says that it is there, and looks who reads it; 0 means 15 s
+	// Hosts are the names by which others reach the server, beside those of this machine itself. With any, everybody has to sign in.
+	Hosts []string
+	// Proxied means that requests come through a proxy that speaks TLS and says from where they come.
+	Proxied bool
+	// Origin is how others open it, as in https://192.168.1.20:8743; "" for nobody but this machine.
+	Origin string
+	// Authority is the certificate that a device has to trust, to be given to it (PEM); nil for none.
+	Authority []byte
 }
 
 // New returns the whole application as a handler, which runs until Close.
 func New(s *store.Store, o Options) *Server {
-	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: loopbackHosts, patience: time.Duration(max(1, o.Patience)),
-		planner: planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
+	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: slices.Concat(loopbackHosts, o.Hosts), closed: len(o.Hosts) > 0, origin: o.Origin, beat: cmp.Or(o.Beat, usualBeat),
+		patience: time.Duration(max(1, o.Patience)),
+		planner:  planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
 	srv.live = live.New(s, o.Clock, o.Log)
+	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
 	srv.work.Go(srv.followClock)
 	web := o.Web
@@ -67,23 +85,32 @@ func New(s *store.Store, o Options) *Server {
 	if err != nil {
 		panic(err) // the document is built from the types above
 	}
+	r.Get("/house.crt", func(w http.ResponseWriter, _ *http.Request) {
+		if o.Authority == nil {
+			problem(w, http.StatusNotFound, "This server has no certificates of its own.")
+			return
+		}
+		w.Header().Set("Content-Type", "application/x-x509-ca-cert")
+		w.Header().Set("Content-Disposition", `attachment; filename="house.crt"`)
+		write(w, o.Authority)
+	})
 	r.Get("/openapi.json", func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "application/openapi+json")
 		write(w, document)
 	})
-	r.Get("/api/dishes/{id}/plate.svg", srv.plateSVG)
-	r.Get("/api/prep/ingredients.csv", srv.ingredientsCSV)
-	r.Get("/api/prep/ingredients.xlsx", srv.ingredientsXLSX)
-	r.Get("/api/prep/calendar.ics", srv.calendar)
-	r.Get("/api/safety/log.csv", srv.safetyFile("csv", "text/csv; charset=utf-8", (*safetylog.Log).CSV))
-	r.Get("/api/safety/log.pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF))
-	r.Get("/api/fire/{id}/files/{file}", srv.fireFile)
-	r.Get("/api/services/{id}/log.jsonl", srv.eventLog)
-	r.Get("/api/services/{id}/live", srv.stream)
-	r.Get("/api/dishes/{id}/card.pdf", srv.cardPDF)
-	r.Get("/api/dishes/{id}/photograph", srv.photograph)
-	r.Put("/api/dishes/{id}/photograph", srv.setPhotograph)
-	r.Delete("/api/dishes/{id}/photograph", srv.dropPhotograph)
+	r.Get("/api/dishes/{id}/plate.svg", srv.may("plate-drawing", srv.plateSVG))
+	r.Get("/api/prep/ingredients.csv", srv.may("ingredients-csv", srv.ingredientsCSV))
+	r.Get("/api/prep/ingredients.xlsx", srv.may("ingredients-xlsx", srv.ingredientsXLSX))
+	r.Get("/api/prep/calendar.ics", srv.may("calendar", srv.calendar))
+	r.Get("/api/safety/log.csv", srv.may("safety-csv", srv.safetyFile("csv", "text/csv; charset=utf-8", (*safetylog.Log).CSV)))
+	r.Get("/api/safety/log.pdf", srv.may("safety-pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF)))
+	r.Get("/api/fire/{id}/files/{file}", srv.may("fire-file", srv.fireFile))
+	r.Get("/api/services/{id}/log.jsonl", srv.may("service-log", srv.eventLog))
+	r.Get("/api/services/{id}/live", srv.may("service-stream", srv.stream))
+	r.Get("/api/dishes/{id}/card.pdf", srv.may("dish-card", srv.cardPDF))
+	r.Get("/api/dishes/{id}/photograph", srv.may("photograph", srv.photograph))
+	r.Put("/api/dishes/{id}/photograph", srv.may("set-photograph", srv.setPhotograph))
+	r.Delete("/api/dishes/{id}/photograph", srv.may("drop-photograph", srv.dropPhotograph))
 	r.MethodNotAllowed(func(w http.ResponseWriter, req *http.Request) {
 		problem(w, http.StatusMethodNotAllowed, req.Method+" is not possible here")
 	})
@@ -106,6 +133,7 @@ func (s *Server) Close() {
 	s.live.Close()
 	s.planner.Close()
 	s.work.Wait()
+	s.entry.Close()
 }
 
 // headers keeps the page to what the application ships.
@@ -120,32 +148,6 @@ func (s *Server) headers(next http.Handler) http.Handler {
 	})
 }
 
-// whoHeader names the person who works at a screen, by id.
-const whoHeader = "X-Person"
-
-// who writes the person at the screen beside what they change. It is a note, not a
-// permission: a name that is not known here is left out.
-func (s *Server) who(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		id := r.Header.Get(whoHeader)
-		if id != "" && r.Method != http.MethodGet {
-			// As this server knows the kitchen: a name is not worth asking the database for each tick.
-			snap := s.store.Known()
-			if snap == nil {
-				snap, _ = s.store.Snapshot(r.Context()) // without one nobody is written beside it
-			}
-			if snap != nil && !snap.Empty {
-				for _, p := range snap.Book.People() {
-					if p.ID == id {
-						r = r.WithContext(store.As(r.Context(), p.Name))
-					}
-				}
-			}
-		}
-		next.ServeHTTP(w, r)
-	})
-}
-
 func write(w http.ResponseWriter, b []byte) {
 	_, _ = w.Write(b) // the client has gone; nobody is left to tell
 }
@@ -153,8 +155,12 @@ func write(w http.ResponseWriter, b []byte) {
 func problem(w http.ResponseWriter, status int, detail string) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
+	write(w, problemBody(status, detail))
+}
+
+func problemBody(status int, detail string) []byte {
 	b, _ := json.Marshal(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: detail})
-	write(w, b)
+	return b
 }
 
 // health answers 200 while the database answers.
@@ -176,6 +182,8 @@ func (s *Server) routes(r chi.Router) huma.API {
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "", "", ""
 	c.CreateHooks = nil // no $schema in bodies
 	api := humachi.New(r, c)
+	api.UseMiddleware(s.mayOperation)
+	s.accessRoutes(api)
 	s.dishRoutes(api)
 	s.componentRoutes(api)
 	s.lineRoutes(api)

@@ -6,6 +6,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"net/http/cookiejar"
 	"net/http/httptest"
 	"os"
 	"strings"
@@ -23,7 +24,39 @@ import (
 type client struct {
 	t   testing.TB
 	url string
-	who string // whose changes they are
+	// browser keeps what the server gave it; nil keeps nothing.
+	browser *http.Client
+}
+
+// as is the same client with a person at its screen.
+func (c client) as(person string) client {
+	c.t.Helper()
+	c = c.fresh()
+	c.call("POST", "/api/session/person", map[string]any{"person": person}, 200)
+	return c
+}
+
+// fresh is a client with a browser of its own that nobody has used yet.
+func (c client) fresh() client {
+	jar, err := cookiejar.New(nil)
+	require.NoError(c.t, err)
+	through := http.DefaultTransport
+	if c.browser != nil {
+		through = c.browser.Transport
+	}
+	c.browser = &http.Client{Jar: jar, Transport: through}
+	return c
+}
+
+func (c client) do(req *http.Request) *http.Response {
+	c.t.Helper()
+	browser := c.browser
+	if browser == nil {
+		browser = http.DefaultClient
+	}
+	res, err := browser.Do(req)
+	require.NoError(c.t, err)
+	return res
 }
 
 func start(t testing.TB, withDemo bool) client {
@@ -69,11 +102,7 @@ func (c client) call(method, path string, body any, status int) map[string]any {
 	req, err := http.NewRequest(method, c.url+path, bytes.NewReader(raw))
 	require.NoError(c.t, err)
 	req.Header.Set("Content-Type", "application/json")
-	if c.who != "" {
-		req.Header.Set("X-Person", c.who)
-	}
-	res, err := http.DefaultClient.Do(req)
-	require.NoError(c.t, err)
+	res := c.do(req)
 	defer res.Body.Close()
 	text, err := io.ReadAll(res.Body)
 	require.NoError(c.t, err)

@@ -126,6 +126,11 @@ type removePartIn struct {
 }
 
 func (p part[T]) remove(ctx context.Context, in *removePartIn) (*houseOut, error) {
+	if p.kind == kitchen.PersonRecord {
+		if err := p.s.signsInNoMore(ctx, in.ID); err != nil {
+			return nil, p.s.fail(err)
+		}
+	}
 	if err := p.s.store.Delete(ctx, kitchen.Key{Kind: p.kind, ID: in.ID}, in.Version, "Removed."); err != nil {
 		return nil, p.s.fail(err)
 	}

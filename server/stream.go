@@ -13,6 +13,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"golang.org/x/sync/singleflight"
 
+	"jointime/core/access"
 	"jointime/core/service"
 )
 
@@ -50,7 +51,7 @@ func (s *Server) logOf(r *http.Request, after int64) ([]service.Event, <-chan st
 // The pace of a stream: how often it says that it is there, and what is due, though nothing happened; and how long a write may take before
 // whoever reads so slowly has to begin again.
 const (
-	streamBeat  = 15 * time.Second
+	usualBeat   = 15 * time.Second
 	streamWrite = 10 * time.Second
 )
 
@@ -72,18 +73,21 @@ func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 	h.Set("Cache-Control", "no-store")
 	h.Set("X-Accel-Buffering", "no")
 	out := &streamWriter{w: w, control: http.NewResponseController(w)}
-	beat := time.NewTicker(streamBeat)
+	beat := time.NewTicker(s.beat)
 	defer beat.Stop()
 	id := chi.URLParam(r, "id")
+	floor := found(r.Context()).Role == access.Floor
 	after = min(after, s.live.Last(id)) // whoever wants only what is to come says a number that is far
 	tell := true
 	for {
 		for i := range list {
-			out.send("event", strconv.FormatInt(list[i].Seq, 10), &list[i])
+			if !floor || list[i].ForFloor() {
+				out.send("event", strconv.FormatInt(list[i].Seq, 10), &list[i])
+			}
 			after = list[i].Seq
 		}
 		if tell = tell || len(list) > 0; tell {
-			if d, err := s.said(r.Context(), id); err == nil {
+			if d, err := s.said(r.Context(), id, floor); err == nil {
 				if d.plan != out.plan {
 					out.plan = d.plan
 					out.send("plan", "", map[string]int64{"plan": d.plan})
@@ -98,6 +102,9 @@ func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 		select {
 		case <-more:
 		case <-beat.C:
+			if !s.still(r) {
+				return // who asked may look no more: they ask again, and are told so
+			}
 			out.comment()
 			tell = true
 		case <-r.Context().Done():
@@ -109,6 +116,16 @@ func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 			return // it asks again from where it stopped
 		}
 	}
+}
+
+// still reports whether who asked for a stream is who they were, and may still look.
+func (s *Server) still(r *http.Request) bool {
+	was := found(r.Context())
+	is, err := s.entry.Again(r, s.people(r.Context()))
+	if err != nil {
+		return true // the database does not answer: that is no reason to stop
+	}
+	return is.Role == was.Role && access.May(is.Role, "service-stream")
 }
 
 // resumeAt is after which event a stream goes on: what the browser had last counts before what was asked for.
@@ -168,17 +185,25 @@ type dues struct {
 
 type saidDue struct {
 	seq, second, plan int64
-	body              []byte
+	body, floor       []byte // for the kitchen, and for the floor
+}
+
+// to is what is said to the floor, or to anybody else.
+func (d saidDue) to(floor bool) saidDue {
+	if floor {
+		d.body = d.floor
+	}
+	return d
 }
 
 // said is what is due in a service, as it is sent out: made once for an event and a second.
-func (s *Server) said(ctx context.Context, id string) (saidDue, error) {
+func (s *Server) said(ctx context.Context, id string, floor bool) (saidDue, error) {
 	seq, second := s.live.Last(id), s.clock().Unix()
 	s.dues.mu.Lock()
 	d, there := s.dues.by[id]
 	s.dues.mu.Unlock()
 	if there && d.seq == seq && d.second == second {
-		return d, nil
+		return d.to(floor), nil
 	}
 	made, err, _ := s.dues.flight.Do(id+" "+strconv.FormatInt(seq, 10), func() (any, error) {
 		view, err := s.due(context.WithoutCancel(ctx), id)
@@ -189,7 +214,11 @@ func (s *Server) said(ctx context.Context, id string) (saidDue, error) {
 		if err != nil {
 			return saidDue{}, err
 		}
-		d := saidDue{seq, second, view.Plan, body}
+		outside, err := json.Marshal(view.ForFloor())
+		if err != nil {
+			return saidDue{}, err
+		}
+		d := saidDue{seq, second, view.Plan, body, outside}
 		s.dues.mu.Lock()
 		defer s.dues.mu.Unlock()
 		s.dues.by[id] = d
@@ -198,5 +227,5 @@ func (s *Server) said(ctx context.Context, id string) (saidDue, error) {
 	if err != nil {
 		return saidDue{}, err
 	}
-	return made.(saidDue), nil
+	return made.(saidDue).to(floor), nil
 }

@@ -47,8 +47,9 @@ func withStore(ctx context.Context, flag string, clock func() time.Time, do func
 func serveCommand() *cobra.Command {
 	var port int
 	var database, asOf string
+	var outside outside
 	c := &cobra.Command{
-		Use: "serve", Short: "Serve the application on this machine", Args: cobra.NoArgs,
+		Use: "serve", Short: "Serve the application on this machine, and with --listen to others", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
@@ -56,17 +57,21 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if err := outside.check(); err != nil {
+				return err
+			}
 			return withStore(ctx, database, clock, func(s *store.Store) error {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
-				return listen(ctx, s, port, clock)
+				return listen(ctx, s, port, &outside, clock)
 			})
 		},
 	}
 	c.Flags().IntVar(&port, "port", defaultPort, "port on 127.0.0.1; 0 takes a free one")
 	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
 	c.Flags().StringVar(&asOf, "as-of", "", "for trying things out: run as if it were this instant now, such as 2026-05-14T15:30:00+02:00")
+	outside.flags(c)
 	return c
 }
 
@@ -84,18 +89,33 @@ func clockFrom(asOf string) (func() time.Time, error) {
 	return func() time.Time { return at.Add(time.Since(begun)) }, nil
 }
 
-func listen(ctx context.Context, s *store.Store, port int, clock func() time.Time) error {
+func listen(ctx context.Context, s *store.Store, port int, o *outside, clock func() time.Time) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
 	if err != nil {
 		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
 	}
-	app := server.New(s, server.Options{Clock: clock, Log: log, Web: web.Handler()})
+	options := server.Options{Clock: clock, Log: log, Web: web.Handler()}
+	listeners := []net.Listener{l}
+	said := []string{"Jointime is at http://" + l.Addr().String()}
+	if o.address != "" {
+		more, err := o.listen(ctx, s, &options)
+		if err != nil {
+			return errors.Join(err, l.Close())
+		}
+		listeners = append(listeners, more)
+		said = append(said, "For others it is at "+options.Origin)
+	}
+	app := server.New(s, options)
 	defer app.Close()
 	h := &http.Server{Handler: app, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
-	fmt.Printf("Jointime is at http://%s\n", l.Addr())
-	done := make(chan error, 1)
-	go func() { done <- h.Serve(l) }()
+	for _, line := range said {
+		fmt.Println(line)
+	}
+	done := make(chan error, len(listeners))
+	for _, l := range listeners {
+		go func() { done <- h.Serve(l) }()
+	}
 	select {
 	case err := <-done:
 		return err

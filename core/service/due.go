@@ -52,6 +52,18 @@ type PlanRun struct {
 	OnCall                         bool          // not before the table is called
 }
 
+// SectionOf is the section of a run, by id; "" where the plan, or there, is none.
+func (p *Plan) SectionOf(task string) string {
+	if p != nil {
+		for i := range p.Runs {
+			if p.Runs[i].Task == task {
+				return p.Runs[i].Section
+			}
+		}
+	}
+	return ""
+}
+
 // PlanOf is what a plan, as it is read, says for what is due.
 func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	p := &Plan{Number: number}

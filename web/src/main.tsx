@@ -1,11 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./theme/theme.scss";
 import { Problem } from "./api/client";
-import { Shell } from "./app/Shell";
+import { Shell, Start } from "./app/Shell";
+import { PairPage } from "./app/PairPage";
+import { TrustPage } from "./app/TrustPage";
 import { Broken } from "./app/Empty";
 import { Later } from "./app/Later";
 
@@ -46,13 +48,15 @@ const pages = {
 };
 
 const router = createBrowserRouter([
+  { path: "/pair", element: <PairPage />, errorElement: <Broken /> },
+  { path: "/trust", element: <TrustPage />, errorElement: <Broken /> },
   {
     path: "/",
     element: <Shell />,
     errorElement: <Broken />,
     hydrateFallbackElement: <></>,
     children: [
-      { index: true, element: <Navigate to="/dishes" replace /> },
+      { index: true, element: <Start /> },
       { path: "dishes", lazy: pages.DishesPage },
       { path: "dishes/:id", lazy: pages.DishesPage },
       { path: "dishes/:id/versions", lazy: pages.VersionsPage },
@@ -71,7 +75,7 @@ const router = createBrowserRouter([
       { path: "pass", element: <Later screen="pass" /> },
       { path: "back", element: <Later screen="back" /> },
       { path: "kitchen", lazy: pages.KitchenPage },
-      { path: "*", element: <Navigate to="/dishes" replace /> },
+      { path: "*", element: <Start /> },
     ],
   },
 ]);

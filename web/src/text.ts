@@ -1,3 +1,4 @@
+import { access } from "./text.access";
 import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
 import { diets } from "./text.diets";
@@ -435,6 +436,7 @@ export const text = {
   },
   days: ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"],
   who: { label: "At this screen", nobody: "Who are you?" },
+  access,
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep,
   fire,

@@ -1,8 +1,8 @@
 import createClient from "openapi-fetch";
-import { person } from "../ui/who";
 import { watch } from "./outcome";
 import { Problem, unreached } from "./problem";
 import { notReached, reached } from "./reach";
+import { notSignedIn } from "./session";
 import type { components, paths } from "./schema";
 
 export { Problem };
@@ -24,13 +24,6 @@ export const api = createClient<paths>({
       ]),
     }),
 });
-api.use({
-  onRequest({ request }) {
-    if (person()) request.headers.set("X-Person", person());
-    return request;
-  },
-});
-
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 // settle turns an answer into data or a Problem; a dead line, and a server that does not
@@ -48,6 +41,7 @@ async function settled<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, unreached);
   }
   reached();
+  if (answer.response.status === 401) notSignedIn();
   if (answer.response.status === 204) return undefined as T;
   if (answer.data !== undefined) return answer.data;
   const p = (answer.error ?? {}) as { detail?: string; errors?: { location?: string; message?: string }[] };
@@ -62,7 +56,7 @@ async function settled<T>(call: Promise<Answer<T>>): Promise<T> {
 export async function sendFile(path: string, method: "PUT" | "DELETE", body?: Blob): Promise<void> {
   let answer: Response;
   try {
-    answer = await fetch(path, { method, body, headers: person() ? { "X-Person": person() } : {} });
+    answer = await fetch(path, { method, body });
   } catch {
     throw new Problem(0, unreached);
   }

@@ -2,6 +2,8 @@ import type { Schemas } from "./client";
 
 // keys are the names under which answers are kept. A shorter key stands for all that begin with it.
 export const keys = {
+  session: ["session"] as const,
+  access: ["access"] as const,
   house: ["house"] as const,
   day: ["day"] as const,
   dishes: ["dishes"] as const,

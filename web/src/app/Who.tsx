@@ -1,30 +1,43 @@
-import { useState } from "react";
-import type { Schemas } from "../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { choosePerson, entered, signOut, type Session } from "../api/session";
 import { text } from "../text";
-import { person, setPerson } from "../ui/who";
+import { Button } from "../ui/Button";
 
-// Who asks who works at this screen; changes and ticks carry the name.
-export function Who({ people }: { people: Schemas["Person"][] }) {
-  const [id, setId] = useState(person);
+// Who is who works at this screen: changes and taps carry the name. Where nobody has to sign in, and at a paired screen, it is chosen; whoever
+// signed in signs out again.
+export function Who({ session }: { session: Session }) {
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const show = (s: Session) => entered(queries, s);
+  if (session.signed_in)
+    return (
+      <div className="who">
+        <span className="named" title={text.access.roles[session.role]}>
+          {session.name}
+        </span>
+        <Button onClick={() => void signOut().then(show, () => undefined)}>{text.access.signOut}</Button>
+      </div>
+    );
   return (
-    <label className="who">
-      <span className="visually-hidden">{text.who.label}</span>
-      <select
-        className="form-select"
-        name="who"
-        value={people.some((p) => p.id === id) ? id : ""}
-        onChange={(e) => {
-          setPerson(e.target.value);
-          setId(e.target.value);
-        }}
-      >
-        <option value="">{text.who.nobody}</option>
-        {people.map((p) => (
-          <option key={p.id} value={p.id}>
-            {p.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="who">
+      <label>
+        <span className="visually-hidden">{text.who.label}</span>
+        <select
+          className="form-select"
+          name="who"
+          value={session.person}
+          onChange={(e) => void choosePerson(e.target.value).then(show, () => undefined)}
+        >
+          <option value="">{text.who.nobody}</option>
+          {session.people.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {session.device && <Button onClick={() => void go("/sign-in")}>{text.access.signIn}</Button>}
+    </div>
   );
 }

@@ -1,5 +1,6 @@
 // Times as cooks write them. The server sends instants in the kitchen's own zone,
 // so the clock on the wall is a part of the text.
+export const day = (instant: string) => instant.slice(0, 10);
 export const clock = (instant: string) => instant.slice(11, 16);
 export const clockSeconds = (instant: string) => instant.slice(17, 19);
 

@@ -10,11 +10,10 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Faulty, Select } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
-import { person } from "../../ui/who";
+import { usePerson } from "../../api/session";
+import { day } from "../../ui/time";
 
 type Recipe = Schemas["RecipeLine"];
-
-const day = (instant: string) => instant.slice(0, 10);
 
 // standing says in words whether what is in a recipe is known.
 const standing = (r: Recipe) => {
@@ -34,7 +33,9 @@ export function ReadPage() {
     keys.dish(),
     keys.prep,
   ]);
-  const [who, setWho] = useState(person());
+  const here = usePerson();
+  const [chosen, setWho] = useState<string | null>(null);
+  const who = chosen ?? here;
   if (recipes.error && !recipes.data)
     return <Failed error={recipes.error} retry={() => void recipes.refetch()} />;
   if (!recipes.data || !house.data) return null;

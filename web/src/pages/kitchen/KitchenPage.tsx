@@ -1,6 +1,8 @@
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { Faulty } from "../../ui/fields";
+import { useSession } from "../../api/session";
+import { AccessPart } from "./AccessPart";
 import { EquipmentList } from "./EquipmentList";
 import { PeopleList } from "./PeopleList";
 import { SectionList } from "./SectionList";
@@ -21,6 +23,7 @@ export function KitchenPage() {
 
 function Loaded({ h }: { h: House }) {
   const changes = useHouseChanges(h);
+  const may = useSession().data?.may ?? [];
   return (
     <article className="kitchen-page">
       <h1>{h.kitchen.name}</h1>
@@ -31,6 +34,7 @@ function Loaded({ h }: { h: House }) {
       <EquipmentList h={h} part={changes.equipment} />
       <VesselList h={h} part={changes.vessels} />
       <HouseDiets house={h} put={changes.settings} />
+      {may.includes("get-access") && <AccessPart h={h} />}
     </article>
   );
 }

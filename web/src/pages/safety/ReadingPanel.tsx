@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { Select, TextField } from "../../ui/fields";
-import { person } from "../../ui/who";
+import { usePerson } from "../../api/session";
 import { degrees, keys, newId, pressed } from "./keypad";
 
 type Reading = Schemas["LogReading"];
@@ -32,7 +32,7 @@ export function ReadingPanel({
     kind === "core" || kind === "cooling"
       ? log.foods
       : log.equipment.filter((e) => (e.kind === "holding") === (kind === "holding"));
-  const who = person() !== "";
+  const who = usePerson() !== "";
   const named = kind === "probe" || of.what !== "";
   const write = (reading?: number) =>
     void onWrite({
