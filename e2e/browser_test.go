@@ -91,13 +91,16 @@ func (x *trouble) handle(next http.Handler, w http.ResponseWriter, r *http.Reque
 	}
 }
 
-func open(t *testing.T, demo bool) *page {
+func open(t *testing.T, demo bool) *page { return openAt(t, demo, storetest.Clock) }
+
+// openAt is open with another clock.
+func openAt(t *testing.T, demo bool, clock func() time.Time) *page {
 	t.Helper()
-	s := storetest.Open(t)
+	s := storetest.OpenAt(t, clock)
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
-	app := server.New(s, server.Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(),
+	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(),
 		Patience: 20})
 	t.Cleanup(app.Close)
 	var state atomic.Pointer[trouble]

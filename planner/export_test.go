@@ -5,7 +5,7 @@ import "context"
 // The tests search a tenth as long as the application: what they ask is what becomes of
 // plans, not how good these are.
 func init() {
-	for _, e := range []*effort{&firstEffort, &betterEffort, &prepEffort, &againEffort} {
+	for _, e := range []*effort{&firstEffort, &betterEffort, &prepEffort, &againEffort, &improveEffort} {
 		e.rounds /= 10
 	}
 	mendEffort.rounds /= 3 // what mends are worth together is asked too

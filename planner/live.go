@@ -3,6 +3,7 @@ package planner
 import (
 	"context"
 	"slices"
+	"time"
 
 	"jointime/core/advise"
 	"jointime/core/schedule"
@@ -17,9 +18,15 @@ var liveEffort = effort{rounds: 60, atMost: firstEffort.atMost}
 
 const livePrice = 4 * movePrice
 
+// improveEffort looks for a better plan behind the repair. What was told to begin within soon stays: somebody has it in their hands, or is about
+// to; only a rule moves it, and the repair has seen to that.
+var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
+
+const soon = 2 * time.Minute
+
 // Happened plans the rest of a service again after what has happened in it. Where something that is still to come has to move, the plan is
-// told; the answer is nil where nothing has. No better plan is looked for behind it, and none that is being looked for is told any more: a
-// search that does not know what has happened must not move what has begun. Errors: those of Service, ErrBehind.
+// told; the answer is nil where nothing has. No plan that is being looked for behind it is told any more: a search that does not know what
+// has happened must not move what has begun. Errors: those of Service, ErrBehind.
 func (p *Planner) Happened(ctx context.Context, id string, state *service.State) (*Plan, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil {
@@ -46,6 +53,59 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	if !moves(w, plan.Schedule, s) {
 		return nil, nil
 	}
+	return p.tellLive(ctx, e, plan, s)
+}
+
+// Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the answer is
+// nil where nothing does, or where the context has ended: what has happened meanwhile comes first. Errors: those of Happened.
+func (p *Planner) Improve(ctx context.Context, id string, state *service.State) (*Plan, error) {
+	shown, err := p.Service(ctx, id)
+	if err != nil || state.Phase != service.Open {
+		return nil, err
+	}
+	plan, now := shown.Plan, p.clock()
+	w := service.Happened(plan.Evening, plan.Schedule, service.PlanOf(plan.Number, &plan.View), state, now)
+	pin(w, plan.Schedule, int64(now.Add(soon).Sub(plan.Evening.Origin)/time.Second))
+	if err := workload.Check(w); err != nil {
+		return nil, err
+	}
+	o := schedule.Options{Seed: 1, Anyway: true, Rounds: 1, Previous: plan.Schedule, MovePrice: livePrice}
+	is := schedule.Solve(ctx, w, o)
+	if ctx.Err() != nil || moves(w, plan.Schedule, is) {
+		return nil, nil // the plan does not follow yet
+	}
+	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
+	defer cancel()
+	o.Rounds = improveEffort.rounds
+	found := schedule.Solve(search, w, o)
+	if ctx.Err() != nil || !moves(w, plan.Schedule, found) {
+		return nil, nil
+	}
+	seconds, _ := found.Moved(plan.Schedule, nil)
+	if *found.Cost+seconds*livePrice >= *is.Cost || len(found.Broken) > len(is.Broken) {
+		return nil, nil
+	}
+	return p.tellLive(ctx, p.entry(id), plan, found)
+}
+
+// pin keeps what was told to begin before an instant where it is.
+func pin(w *workload.Workload, told *workload.Schedule, until int64) {
+	fixed, at := w.FixedTasks(), map[string]*workload.Run{}
+	for i := range told.Tasks {
+		at[told.Tasks[i].ID] = &told.Tasks[i]
+	}
+	for i := range w.Tasks {
+		t := &w.Tasks[i]
+		if r := at[t.ID]; r != nil && fixed[t.ID] == nil && r.Start <= until && r.Start >= *w.Now && r.Start >= t.Earliest &&
+			(t.Latest == nil || r.Finish <= *t.Latest) {
+			finish := r.Finish
+			t.Earliest, t.Latest = r.Start, &finish
+		}
+	}
+}
+
+// tellLive tells a plan of a service that goes on.
+func (p *Planner) tellLive(ctx context.Context, e *entry, plan *Plan, s *workload.Schedule) (*Plan, error) {
 	s = service.Whole(plan.Schedule, s)
 	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true}
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true

@@ -26,6 +26,10 @@ var matters = map[service.Kind]bool{service.Opened: true, service.Closed: true, 
 type followers struct {
 	mu    sync.Mutex
 	going map[string]bool // true: once more
+	// better ends the search for a better plan of a service, behind the one that follows; what happens comes first.
+	better map[string]context.CancelFunc
+	// looked is how many events a service had when a better plan was last looked for: the clock alone is no reason to.
+	looked map[string]int
 }
 
 // follow makes the plan of a service follow its log, in the background; of many calls while it does, one more follows.
@@ -34,6 +38,9 @@ func (s *Server) follow(id string) {
 	defer s.followers.mu.Unlock()
 	if _, going := s.followers.going[id]; going {
 		s.followers.going[id] = true
+		if end := s.followers.better[id]; end != nil {
+			end()
+		}
 		return
 	}
 	s.followers.going[id] = false
@@ -42,6 +49,7 @@ func (s *Server) follow(id string) {
 			if err := s.followOnce(s.live.Life(), id); err != nil && s.live.Life().Err() == nil && !errors.Is(err, planner.ErrClosed) {
 				s.log.Error("the plan does not follow the service", "service", id, "error", err)
 			}
+			s.improveOnce(id)
 			s.followers.mu.Lock()
 			if !s.followers.going[id] || s.live.Life().Err() != nil {
 				delete(s.followers.going, id)
@@ -52,6 +60,51 @@ func (s *Server) follow(id string) {
 			s.followers.mu.Unlock()
 		}
 	})
+}
+
+// improveOnce looks for a better plan of a service, once after what was said last, until more is said.
+func (s *Server) improveOnce(id string) {
+	ctx, end := context.WithCancel(s.live.Life())
+	defer end()
+	s.followers.mu.Lock()
+	s.followers.better[id] = end
+	more := s.followers.going[id]
+	looked := s.followers.looked[id]
+	s.followers.mu.Unlock()
+	defer func() {
+		s.followers.mu.Lock()
+		delete(s.followers.better, id)
+		s.followers.mu.Unlock()
+	}()
+	if more {
+		return
+	}
+	state, err := s.live.Stands(ctx, id)
+	if err != nil || state.Said() == looked || state.Phase != service.Open {
+		return
+	}
+	_, err = s.store.Lead(ctx, "service/"+id, func() error {
+		plan, err := s.planner.Improve(ctx, id, state)
+		if err != nil || plan == nil {
+			return err
+		}
+		return s.sayTold(context.WithoutCancel(ctx), id, plan.Number) // it is written down: that is said whatever happens meanwhile
+	})
+	if err != nil && ctx.Err() == nil && !errors.Is(err, planner.ErrBehind) && !errors.Is(err, planner.ErrClosed) {
+		s.log.Error("no better plan could be looked for", "service", id, "error", err)
+	}
+	if ctx.Err() == nil {
+		s.followers.mu.Lock()
+		s.followers.looked[id] = state.Said()
+		s.followers.mu.Unlock()
+	}
+}
+
+// sayTold writes into the log which plan is shown.
+func (s *Server) sayTold(ctx context.Context, id string, plan int64) error {
+	told := service.Event{ID: "told-plan-" + strconv.FormatInt(plan, 10), Kind: service.Told, Facts: service.Facts{Plan: plan}}
+	_, _, err := s.live.Add(ctx, id, live.Who{Role: "planner"}, []service.Event{told}, 0)
+	return err
 }
 
 // followOnce makes the plan follow what is written now; one server at a time does so. Which plan is shown then is written into the log.
@@ -65,9 +118,7 @@ func (s *Server) followOnce(ctx context.Context, id string) error {
 		if err != nil || plan == nil {
 			return err
 		}
-		told := service.Event{ID: "told-plan-" + strconv.FormatInt(plan.Number, 10), Kind: service.Told, Facts: service.Facts{Plan: plan.Number}}
-		_, _, err = s.live.Add(ctx, id, live.Who{Role: "planner"}, []service.Event{told}, 0)
-		return err
+		return s.sayTold(ctx, id, plan.Number)
 	})
 	if errors.Is(err, planner.ErrBehind) {
 		return nil // another has told one

@@ -6,6 +6,7 @@ package server
 
 import (
 	"cmp"
+	"context"
 	"encoding/json"
 	"log/slog"
 	"net/http"
@@ -75,6 +76,7 @@ func New(s *store.Store, o Options) *Server {
 	srv.live = live.New(s, o.Clock, o.Log)
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
+	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
 	srv.work.Go(srv.followClock)
 	web := o.Web
 	r := chi.NewRouter()

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/expand"
+	"jointime/core/kitchen"
 )
 
 // What is due, from the state, the plan that was told, and the instant.
@@ -21,6 +22,8 @@ const (
 	overdueAfter = 20 * time.Second
 	// tapsFor is for how long after its last tap a section counts as one that taps.
 	tapsFor = 30 * time.Minute
+	// troubleFor is for how long what was said in words stands on the screens.
+	troubleFor = 15 * time.Minute
 )
 
 // Plan is what is known of a told plan for what is due.
@@ -37,6 +40,8 @@ type PlanJoin struct {
 	Plates   int
 	At       time.Time
 	WantedAt time.Time
+	Dishes   []string
+	Guests   []kitchen.GuestPlate
 }
 
 // PlanRun is one run to be fired.
@@ -50,6 +55,22 @@ type PlanRun struct {
 	Slack                          time.Duration // by how much it may be later without the join moving
 	Asks                           bool          // it has a check that matters: it is done when somebody says so
 	OnCall                         bool          // not before the table is called
+	How                            RunHow
+}
+
+// RunHow is how a run is done, as a section sees it.
+type RunHow struct {
+	Hands  kitchen.Hands `json:"hands" enum:"both,tend,none" doc:"What it takes while it goes on"`
+	InS    int64         `json:"in_s,omitempty" doc:"Seconds of hands at its start, where it does not take them throughout"`
+	OutS   int64         `json:"out_s,omitempty" doc:"Seconds of hands at its end"`
+	On     []string      `json:"on" nullable:"false" doc:"Equipment, by name"`
+	C      *float64      `json:"c,omitempty" doc:"Setpoint, °C"`
+	People []string      `json:"people" nullable:"false" doc:"Who does it by the plan"`
+	Needs  []string      `json:"needs" nullable:"false" doc:"What its guests must not have: it has a pan of its own, before the others"`
+	Apart  bool          `json:"apart,omitempty"`
+	Checks []string      `json:"checks" nullable:"false" doc:"How one sees that it is done"`
+	Batch  int           `json:"batch,omitempty"`
+	Of     int           `json:"of,omitempty"`
 }
 
 // SectionOf is the section of a run, by id; "" where the plan, or there, is none.
@@ -71,7 +92,13 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	for i := range view.Joins {
 		j := &view.Joins[i]
 		joins[j.ID] = TableCourse{j.Table, j.Course, j.Round}
-		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt})
+		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Dishes, j.Guests})
+	}
+	out := map[batch]int64{}
+	for i := range view.Lines {
+		if f := &view.Lines[i]; f.Kind == expand.LineOut {
+			out[batchOf(f)] = f.HandsS
+		}
 	}
 	for i := range view.Lines {
 		f := &view.Lines[i]
@@ -79,9 +106,14 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 			continue
 		}
 		r := PlanRun{Task: f.Task, Component: f.Component, Step: f.StepID, Section: f.Section, What: f.What, Act: f.Act, Portions: f.Count, From: f.At,
-			To: f.OffAt, MayUntil: f.MayUntil, Slack: time.Duration(f.MayS) * time.Second, OnCall: f.OnCall, Asks: f.Apart}
+			To: f.OffAt, MayUntil: f.MayUntil, Slack: time.Duration(f.MayS) * time.Second, OnCall: f.OnCall, Asks: f.Apart,
+			How: RunHow{Hands: f.Hands, InS: f.HandsS, OutS: out[batchOf(f)], On: f.On, C: f.C, People: f.People, Needs: f.Needs, Apart: f.Apart,
+				Checks: []string{}, Batch: f.Batch, Of: f.Of}}
 		for _, k := range f.Checks {
 			r.Asks = r.Asks || k.TargetC != nil
+			if k.Say != "" {
+				r.How.Checks = append(r.How.Checks, k.Say)
+			}
 		}
 		for _, id := range f.Joins {
 			if j, ok := joins[id]; ok {
@@ -92,6 +124,14 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	}
 	return p
 }
+
+// batch names a batch of a step of a course.
+type batch struct {
+	component, step, join string
+	batch                 int
+}
+
+func batchOf(f *expand.Fire) batch { return batch{f.Component, f.StepID, f.Join, f.Batch} }
 
 // Standing is how a line stands.
 type Standing string
@@ -123,6 +163,8 @@ type DueLine struct {
 	DoneAt    time.Time     `json:"done_at" doc:"When it is done, by what is known now"`
 	MayUntil  *time.Time    `json:"may_until,omitempty"`
 	TakenBy   string        `json:"taken_by,omitempty"`
+	Section   string        `json:"section"`
+	How       RunHow        `json:"how"`
 
 	delay time.Duration // by how much it is later than its join can bear
 }
@@ -134,8 +176,31 @@ type SectionDue struct {
 	Now     []DueLine `json:"now" nullable:"false"`
 	On      []DueLine `json:"on" nullable:"false"`
 	Next    []DueLine `json:"next" nullable:"false"`
+	Then    []DueLine `json:"then" nullable:"false" doc:"What comes later, the first few"`
 	Later   int       `json:"later"`
 	Done    int       `json:"done"`
+	Counts  []Count   `json:"counts" nullable:"false" doc:"How many of each thing there are all evening, the most first"`
+}
+
+// Count is how many portions of something a service has, and how many are still to be begun.
+type Count struct {
+	Component string `json:"component"`
+	What      string `json:"what"`
+	All       int    `json:"all"`
+	Left      int    `json:"left"`
+}
+
+// thenLines is how many lines of what comes later are told.
+const thenLines = 8
+
+// PartDue is how one component of a join stands, in the order of its plates.
+type PartDue struct {
+	Component string  `json:"component"`
+	What      string  `json:"what"`
+	Section   string  `json:"section"`
+	ShareS    int64   `json:"share_s" doc:"Its share of the work, seconds"`
+	State     string  `json:"state" enum:"waiting,firing,ready,over" doc:"Over: the join waits for it"`
+	Done      float64 `json:"done" doc:"How much of it is done, 0 to 1"`
 }
 
 // JoinDue is how a join comes together.
@@ -150,32 +215,49 @@ type JoinDue struct {
 	Assumed  bool      `json:"assumed,omitempty" doc:"Nobody said that it left: it is taken as planned"`
 	Done     int       `json:"done" doc:"Runs that are done, as said or as planned"`
 	Of       int       `json:"of"`
+	Dishes   []string  `json:"dishes" nullable:"false"`
+	Parts    []PartDue `json:"parts" nullable:"false" doc:"Its components, in the order in which they are first needed"`
+	Needs    []string  `json:"needs" nullable:"false" doc:"What guests of it must not have"`
 	WaitsFor []DueLine `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
 }
 
 // DueView is what is due at an instant.
 type DueView struct {
-	At       time.Time    `json:"at"`
-	Plan     int64        `json:"plan"`
-	Phase    Phase        `json:"phase" enum:"not-open,open,over"`
-	Settle   []Unsettled  `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
-	Sections []SectionDue `json:"sections" nullable:"false" doc:"By id"`
-	Joins    []JoinDue    `json:"joins" nullable:"false" doc:"In the order in which they come together"`
+	At       time.Time     `json:"at"`
+	Plan     int64         `json:"plan"`
+	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
+	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
+	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`
+	Troubles []SaidInWords `json:"troubles" nullable:"false" doc:"What was said in words in the last quarter of an hour"`
+	Sections []SectionDue  `json:"sections" nullable:"false" doc:"By id"`
+	Joins    []JoinDue     `json:"joins" nullable:"false" doc:"In the order in which they come together"`
 }
 
 // DueAt is what is due.
 func DueAt(s *State, p *Plan, now time.Time) *DueView {
-	d := &DueView{At: now, Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Sections: []SectionDue{}, Joins: []JoinDue{}}
+	zone := time.UTC
+	if len(p.Joins) > 0 {
+		zone = p.Joins[0].At.Location() // of the kitchen's clock
+	}
+	d := &DueView{At: now.In(zone), Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Off: s.Off, Troubles: []SaidInWords{}, Sections: []SectionDue{},
+		Joins: []JoinDue{}}
+	for _, t := range s.Troubles {
+		if now.Sub(t.At) < troubleFor {
+			t.At = t.At.In(zone)
+			d.Troubles = append(d.Troubles, t)
+		}
+	}
 	taps := s.tapping(p, now)
 	lines := make([]DueLine, len(p.Runs))
 	section := map[string]*SectionDue{}
 	for i := range p.Runs {
 		r := &p.Runs[i]
 		lines[i] = s.line(r, taps.of(r), now)
+		lines[i].FireAt, lines[i].DoneAt = lines[i].FireAt.In(zone), lines[i].DoneAt.In(zone)
 		x := section[r.Section]
 		if x == nil {
 			_, said := taps[r.Section]
-			x = &SectionDue{Section: r.Section, Taps: said, Now: []DueLine{}, On: []DueLine{}, Next: []DueLine{}}
+			x = &SectionDue{Section: r.Section, Taps: said, Now: []DueLine{}, On: []DueLine{}, Next: []DueLine{}, Then: []DueLine{}}
 			section[r.Section] = x
 		}
 		switch l := lines[i]; l.Standing {
@@ -189,6 +271,7 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 			x.Done++
 		default:
 			x.Later++
+			x.Then = append(x.Then, l)
 		}
 	}
 	byTime := func(at func(*DueLine) time.Time) func(a, b DueLine) int {
@@ -198,11 +281,16 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 		slices.SortFunc(x.Now, byTime(func(l *DueLine) time.Time { return l.FireAt }))
 		slices.SortFunc(x.On, byTime(func(l *DueLine) time.Time { return l.DoneAt }))
 		slices.SortFunc(x.Next, byTime(func(l *DueLine) time.Time { return l.FireAt }))
+		slices.SortFunc(x.Then, byTime(func(l *DueLine) time.Time { return l.FireAt }))
+		x.Then = x.Then[:min(len(x.Then), thenLines)]
+		x.Counts = counts(x.Section, p, lines)
 		d.Sections = append(d.Sections, *x)
 	}
 	slices.SortFunc(d.Sections, func(a, b SectionDue) int { return cmp.Compare(a.Section, b.Section) })
 	for i := range p.Joins {
-		d.Joins = append(d.Joins, s.join(&p.Joins[i], p, lines, now))
+		j := s.join(&p.Joins[i], p, lines, now)
+		j.Forecast = j.Forecast.In(zone)
+		d.Joins = append(d.Joins, j)
 	}
 	slices.SortStableFunc(d.Joins, func(a, b JoinDue) int { return a.Forecast.Compare(b.Forecast) })
 	return d
@@ -241,7 +329,7 @@ func (t tapping) of(r *PlanRun) bool {
 // line is how a run stands.
 func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
 	l := DueLine{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
-		DoneAt: r.To, MayUntil: r.MayUntil}
+		DoneAt: r.To, MayUntil: r.MayUntil, Section: r.Section, How: r.How}
 	if l.Joins == nil {
 		l.Joins = []TableCourse{}
 	}
@@ -329,7 +417,7 @@ func (s *State) goneAll(joins []TableCourse) bool {
 // join is how a join stands: it comes together when the last of what it waits for does.
 func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) JoinDue {
 	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At,
-		Forecast: p.At, WaitsFor: []DueLine{}}
+		Forecast: p.At, WaitsFor: []DueLine{}, Dishes: p.Dishes, Needs: p.needs()}
 	if c := s.Course(p.TableCourse); c != nil {
 		switch {
 		case c.Sent != nil:
@@ -362,6 +450,7 @@ func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) Jo
 	if (d.Standing == "planned" || d.Standing == "called") && s.Phase == Open && d.Done == d.Of && !now.Before(p.At) && s.leftUnsaid(p.At, now) {
 		d.Standing, d.Assumed = "sent", true
 	}
+	d.Parts = parts(&d, plan, lines, now)
 	if d.Standing == "sent" || d.Standing == "skipped" {
 		d.WaitsFor = []DueLine{}
 		return d

@@ -11,7 +11,7 @@ func (d *DueView) ForFloor() *DueView {
 	out.Joins = slices.Clone(d.Joins)
 	for i := range out.Joins {
 		out.Joins[i].WaitsFor = []DueLine{}
-		out.Joins[i].Done, out.Joins[i].Of = 0, 0
+		out.Joins[i].Done, out.Joins[i].Of, out.Joins[i].Parts = 0, 0, []PartDue{}
 	}
 	return &out
 }

@@ -33,7 +33,12 @@ type State struct {
 	Out      []Absence     `json:"out" nullable:"false" doc:"Who and what is not there"`
 	Troubles []SaidInWords `json:"troubles" nullable:"false"`
 	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
+
+	said int // how many events were not the planner's
 }
+
+// Said is how many of the events it is made of somebody said; the others are the planner's.
+func (s *State) Said() int { return s.said }
 
 // TableState is a table as far as something was said of it.
 type TableState struct {
@@ -88,6 +93,7 @@ type Said struct {
 type SaidInWords struct {
 	At       time.Time `json:"at"`
 	By       string    `json:"by,omitempty"`
+	Section  string    `json:"section,omitempty"`
 	Event    string    `json:"event"`
 	Why      string    `json:"why,omitempty"`
 	Portions int       `json:"portions,omitempty"`
@@ -126,6 +132,11 @@ func Fold(log []Event) *State {
 	list := slices.Clone(log)
 	slices.SortStableFunc(list, func(a, b Event) int { return before(&a, &b) })
 	s.Events = len(list)
+	for i := range list {
+		if list[i].Kind != Told {
+			s.said++
+		}
+	}
 	gone := undone(list)
 	for i := range list {
 		e := &list[i]
@@ -248,7 +259,7 @@ func (e *Event) said() *Said { return &Said{At: e.At, By: e.by(), Event: e.ID} }
 func (e *Event) implies() *Said { return &Said{At: e.At, By: e.by(), Event: e.ID, Implied: true} }
 
 func (e *Event) word() SaidInWords {
-	return SaidInWords{At: e.At, By: e.by(), Event: e.ID, Why: e.Why, Portions: e.Portions}
+	return SaidInWords{At: e.At, By: e.by(), Section: e.Section, Event: e.ID, Why: e.Why, Portions: e.Portions}
 }
 
 // apply takes an event that fits.

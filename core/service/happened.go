@@ -276,7 +276,9 @@ func (h *happening) run(r *workload.Run) {
 	case planned != nil && h.state.sentAll(planned.Joins):
 		h.fix(r, min(r.Start, h.now), min(r.Finish, max(h.now, r.Start)))
 	case r.Start > h.now || len(known.Again) > 0 || !h.follows(r):
-	case planned != nil && (h.taps.of(planned) || h.state.waits(planned)):
+	case planned != nil && h.state.waits(planned):
+	case planned != nil && h.taps.of(planned) && h.now-r.Start > int64(overdueAfter/time.Second): // it is still to do
+		h.notBefore(r.ID, h.now+overdueFor)
 	default: // silence means as planned
 		h.fix(r, r.Start, r.Finish)
 	}
@@ -289,6 +291,18 @@ func (s *State) sentAll(joins []TableCourse) bool {
 
 // mostOver is for how long something that nobody called ready is taken to go on, seconds: then it is as good as forgotten, and its place is free.
 const mostOver = 1800
+
+// overdueFor is how much time somebody gets who has not begun what was due, seconds: it is told anew no more than once in a minute.
+const overdueFor = 40
+
+// notBefore keeps a run from beginning before an instant.
+func (h *happening) notBefore(id string, at int64) {
+	for i := range h.w.Tasks {
+		if t := &h.w.Tasks[i]; t.ID == id {
+			t.Earliest = max(t.Earliest, at)
+		}
+	}
+}
 
 // ends is when a run that was fired has ended, or will have.
 func (h *happening) ends(known *RunState, planned *PlanRun, start, finish int64) int64 {

@@ -5,7 +5,7 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./theme/theme.scss";
 import { Problem } from "./api/client";
-import { Shell, Start } from "./app/Shell";
+import { Inside, Shell, Start } from "./app/Shell";
 import { PairPage } from "./app/PairPage";
 import { TrustPage } from "./app/TrustPage";
 import { Broken } from "./app/Empty";
@@ -44,10 +44,26 @@ const pages = {
   ReadPage: async () => ({ Component: (await import("./pages/components/ReadPage")).ReadPage }),
   MealPage: async () => ({ Component: (await import("./pages/meal/MealPage")).MealPage }),
   LogPage: async () => ({ Component: (await import("./pages/safety/LogPage")).LogPage }),
+  PassPage: async () => ({ Component: (await import("./pages/live/PassPage")).PassPage }),
+  SectionPage: async () => ({ Component: (await import("./pages/live/SectionPage")).SectionPage }),
+  BoardPage: async () => ({ Component: (await import("./pages/live/BoardPage")).BoardPage }),
+  FloorPage: async () => ({ Component: (await import("./pages/live/FloorPage")).FloorPage }),
   KitchenPage: async () => ({ Component: (await import("./pages/kitchen/KitchenPage")).KitchenPage }),
 };
 
 const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Inside />,
+    errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
+    children: [
+      { path: "pass", lazy: pages.PassPage },
+      { path: "section/:section", lazy: pages.SectionPage },
+      { path: "board", lazy: pages.BoardPage },
+      { path: "floor", lazy: pages.FloorPage },
+    ],
+  },
   { path: "/pair", element: <PairPage />, errorElement: <Broken /> },
   { path: "/trust", element: <TrustPage />, errorElement: <Broken /> },
   {
@@ -72,7 +88,6 @@ const router = createBrowserRouter([
       { path: "fire", lazy: pages.FirePage },
       { path: "fire/sheet", lazy: pages.FireSheetPage },
       { path: "meal", lazy: pages.MealPage },
-      { path: "pass", element: <Later screen="pass" /> },
       { path: "back", element: <Later screen="back" /> },
       { path: "kitchen", lazy: pages.KitchenPage },
       { path: "*", element: <Start /> },

@@ -1,4 +1,5 @@
 import { access } from "./text.access";
+import { live } from "./text.live";
 import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
 import { diets } from "./text.diets";
@@ -37,10 +38,6 @@ export const text = {
     kitchen: "Kitchen",
   },
   later: {
-    pass: [
-      "Pass",
-      "Here the next tables will stand as rings that close when the plate is complete, and the calls that are due.",
-    ],
     back: [
       "Look back",
       "Here paper will stand against stove: what was late, and which time on paper is not the time at the stove.",
@@ -437,6 +434,7 @@ export const text = {
   days: ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"],
   who: { label: "At this screen", nobody: "Who are you?" },
   access,
+  live,
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep,
   fire,

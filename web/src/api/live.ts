@@ -12,6 +12,12 @@ export const LiveJoins = createContext<ReadonlyMap<string, JoinDue>>(new Map());
 export const joinKey = (j: { table: string; course: string; round?: number }) =>
   `${j.table}/${j.course}/${j.round ?? 0}`;
 
+// skew is by how much the server's clock is before this screen's, in milliseconds, as it was last heard.
+let skew = 0;
+
+// serverNow is the instant by the server's clock.
+export const serverNow = () => Date.now() + skew;
+
 // useLive is what stands in a service, told as it happens. It goes on by itself where its line was cut; alone says since when it is.
 export function useLive(service: string): { due: Due | null; alone: boolean } {
   const client = useQueryClient();
@@ -24,7 +30,9 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
     );
     line.addEventListener("due", (e) => {
       setAlone(false);
-      setHeard({ service, due: JSON.parse(String(e.data)) as Due });
+      const due = JSON.parse(String(e.data)) as Due;
+      skew = Date.parse(due.at) - Date.now();
+      setHeard({ service, due });
     });
     line.addEventListener("plan", () => void client.invalidateQueries({ queryKey: keys.fire(service) }));
     line.onerror = () => setAlone(true);
@@ -51,10 +59,10 @@ export async function say(
 }
 
 // device is this screen's own name, kept as long as the browser keeps anything.
-function device(): string {
+export function device(): string {
   const kept = window.localStorage.getItem("device");
   if (kept) return kept;
-  const made = `screen-${crypto.randomUUID().slice(0, 8)}`;
+  const made = `screen-${Math.random().toString(36).slice(2, 10)}`;
   window.localStorage.setItem("device", made);
   return made;
 }

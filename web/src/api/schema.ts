@@ -1629,6 +1629,14 @@ export interface components {
             /** @description Names of what goes over it as well */
             with: string[];
         };
+        Count: {
+            /** Format: int64 */
+            all: number;
+            component: string;
+            /** Format: int64 */
+            left: number;
+            what: string;
+        };
         CourseState: {
             /** @description What came back, and why */
             back: components["schemas"]["SaidInWords"][];
@@ -1892,11 +1900,13 @@ export interface components {
             done_at: string;
             /** Format: date-time */
             fire_at: string;
+            how: components["schemas"]["RunHow"];
             joins: components["schemas"]["TableCourse"][];
             /** Format: date-time */
             may_until?: string;
             /** Format: int64 */
             portions: number;
+            section: string;
             /** @enum {string} */
             standing: "later" | "coming" | "due" | "overdue" | "waits" | "on" | "asks" | "done";
             step: string;
@@ -1909,6 +1919,8 @@ export interface components {
             at: string;
             /** @description In the order in which they come together */
             joins: components["schemas"]["JoinDue"][];
+            /** @description What is off, or running out */
+            off: components["schemas"]["Lack"][];
             /** @enum {string} */
             phase: "not-open" | "open" | "over";
             /** Format: int64 */
@@ -1917,6 +1929,8 @@ export interface components {
             sections: components["schemas"]["SectionDue"][];
             /** @description What clashes, to be settled at the pass */
             settle: components["schemas"]["Unsettled"][];
+            /** @description What was said in words in the last quarter of an hour */
+            troubles: components["schemas"]["SaidInWords"][];
         };
         Element: {
             /**
@@ -2761,6 +2775,7 @@ export interface components {
             at: string;
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
+            dishes: string[];
             /**
              * Format: int64
              * @description Runs that are done, as said or as planned
@@ -2772,8 +2787,12 @@ export interface components {
              */
             forecast: string;
             name: string;
+            /** @description What guests of it must not have */
+            needs: string[];
             /** Format: int64 */
             of: number;
+            /** @description Its components, in the order in which they are first needed */
+            parts: components["schemas"]["PartDue"][];
             /** Format: int64 */
             plates: number;
             /**
@@ -3354,6 +3373,26 @@ export interface components {
             /** Format: date-time */
             until: string;
         };
+        PartDue: {
+            component: string;
+            /**
+             * Format: double
+             * @description How much of it is done, 0 to 1
+             */
+            done: number;
+            section: string;
+            /**
+             * Format: int64
+             * @description Its share of the work, seconds
+             */
+            share_s: number;
+            /**
+             * @description Over: the join waits for it
+             * @enum {string}
+             */
+            state: "waiting" | "firing" | "ready" | "over";
+            what: string;
+        };
         Person: {
             /** @description Days on which they are away, YYYY-MM-DD */
             absent?: string[];
@@ -3799,6 +3838,41 @@ export interface components {
             /** Format: int64 */
             plates: number;
         };
+        RunHow: {
+            apart?: boolean;
+            /** Format: int64 */
+            batch?: number;
+            /**
+             * Format: double
+             * @description Setpoint, °C
+             */
+            c?: number;
+            /** @description How one sees that it is done */
+            checks: string[];
+            /**
+             * @description What it takes while it goes on
+             * @enum {string}
+             */
+            hands: "both" | "tend" | "none";
+            /**
+             * Format: int64
+             * @description Seconds of hands at its start, where it does not take them throughout
+             */
+            in_s?: number;
+            /** @description What its guests must not have: it has a pan of its own, before the others */
+            needs: string[];
+            /** Format: int64 */
+            of?: number;
+            /** @description Equipment, by name */
+            on: string[];
+            /**
+             * Format: int64
+             * @description Seconds of hands at its end
+             */
+            out_s?: number;
+            /** @description Who does it by the plan */
+            people: string[];
+        };
         RunState: {
             /** @description Portions that must be made again, and why */
             again: components["schemas"]["SaidInWords"][];
@@ -3854,6 +3928,7 @@ export interface components {
             event: string;
             /** Format: int64 */
             portions?: number;
+            section?: string;
             why?: string;
         };
         Section: {
@@ -3867,6 +3942,8 @@ export interface components {
             pattern: "plain" | "rising" | "falling" | "cross" | "dots" | "bars" | "grid";
         };
         SectionDue: {
+            /** @description How many of each thing there are all evening, the most first */
+            counts: components["schemas"]["Count"][];
             /** Format: int64 */
             done: number;
             /** Format: int64 */
@@ -3877,6 +3954,8 @@ export interface components {
             section: string;
             /** @description It said something of late: what it does not say is not taken as done */
             taps: boolean;
+            /** @description What comes later, the first few */
+            then: components["schemas"]["DueLine"][];
         };
         SectionHands: {
             /**

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, type ReactNode } from "react";
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { useHouse } from "../api/queries";
 import { useNotReached } from "../api/reach";
@@ -16,7 +16,7 @@ const screens = [
   ["dishes", text.screens.dishes, "list-dishes"],
   ["prep", text.screens.prep, "get-prep"],
   ["fire", text.screens.fire, "get-fire"],
-  ["pass", text.screens.pass, "get-fire"],
+  ["pass", text.screens.pass, "service-due"],
   ["back", text.screens.back, "get-fire-join"],
 ] as const;
 
@@ -37,22 +37,45 @@ function NotReached() {
   );
 }
 
-// Start is where somebody begins: at the first screen that they may see.
+// Start is where somebody begins: a paired screen at its place, anybody else at the first screen that they may see.
 export function Start() {
-  const may = useSession().data?.may;
-  if (!may) return null;
+  const session = useSession().data;
+  if (!session) return null;
+  const { may, device } = session;
+  if (device && !session.signed_in)
+    return (
+      <Navigate
+        to={device.role === "section" ? `/section/${device.section ?? ""}` : `/${device.role}`}
+        replace
+      />
+    );
+  if (session.role === "floor" || session.role === "board")
+    return <Navigate to={`/${session.role}`} replace />;
   const first = screens.find(([, , id]) => may.includes(id));
   return <Navigate to={`/${first?.[0] ?? "pass"}`} replace />;
 }
 
-// Shell lets in whoever may be here, or asks them to sign in.
-export function Shell() {
+// useInside is who is here; null, with what is shown instead, while that is not known or nobody may be.
+function useInside(): { session: Session } | { instead: ReactNode } {
   const session = useSession();
   const where = useLocation().pathname;
   useEntrance();
-  if (!session.data) return <main className="page">{session.error && <NotReached />}</main>;
-  if (session.data.role === "" || where === "/sign-in") return <SignInPage session={session.data} />;
-  return <Frame session={session.data} />;
+  if (!session.data) return { instead: <main className="page">{session.error && <NotReached />}</main> };
+  if (session.data.role === "" || where === "/sign-in")
+    return { instead: <SignInPage session={session.data} /> };
+  return { session: session.data };
+}
+
+// Shell lets in whoever may be here, or asks them to sign in.
+export function Shell() {
+  const inside = useInside();
+  return "instead" in inside ? inside.instead : <Frame session={inside.session} />;
+}
+
+// Inside is Shell for the screens in service, which have no frame around them.
+export function Inside() {
+  const inside = useInside();
+  return "instead" in inside ? inside.instead : <Outlet />;
 }
 
 // Frame is around every page: the screens on the left, the day across the head.

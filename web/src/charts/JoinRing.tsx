@@ -9,6 +9,7 @@ export interface Arc {
 
 export interface ArcPath extends Arc {
   path: string;
+  long: number; // of the path
 }
 
 // arcs lays the ring out: shares of the circle with a small gap between.
@@ -23,7 +24,12 @@ export function arcs(list: Arc[], radius: number, gapDeg = 9): ArcPath[] {
       const r = ((deg - 90) * Math.PI) / 180;
       return `${(radius * Math.cos(r)).toFixed(2)} ${(radius * Math.sin(r)).toFixed(2)}`;
     };
-    return { ...a, path: `M${point(from)}A${radius} ${radius} 0 ${to - from > 180 ? 1 : 0} 1 ${point(to)}` };
+    const long = ((to - from) / 180) * Math.PI * radius;
+    return {
+      ...a,
+      long,
+      path: `M${point(from)}A${radius} ${radius} 0 ${to - from > 180 ? 1 : 0} 1 ${point(to)}`,
+    };
   });
 }
 

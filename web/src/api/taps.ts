@@ -1,0 +1,147 @@
+import { get, update } from "idb-keyval";
+import { api, settle, type Schemas } from "./client";
+import { device, serverNow } from "./live";
+
+// What is tapped is kept in this browser until the server has it: through a reload, and as long as the line is cut. It is sent in the order in
+// which it was tapped, with when that was; what waited is said to have been kept, and the server writes it whatever it says.
+
+export type Tap = Omit<Schemas["EventIn"], "id" | "device" | "count" | "kept">;
+export type Kept = Schemas["EventIn"] & { service: string };
+export type Outcome = Schemas["Outcome"];
+
+const shelf = "taps";
+
+// Shown is what the screens know of the taps: those that are still kept, and what was said of one that was not taken.
+export interface Shown {
+  kept: readonly Kept[];
+  no: Outcome | null;
+}
+
+// Taps sends what is tapped, for all the screens of this page.
+class Taps {
+  private shown: Shown = { kept: [], no: null };
+  private readonly hearing = new Set<() => void>();
+  private sending: Promise<void> = Promise.resolve();
+  private timer = 0;
+  private started = false;
+  private list: Kept[] = [];
+
+  readonly subscribe = (f: () => void) => {
+    this.hearing.add(f);
+    return () => void this.hearing.delete(f);
+  };
+
+  readonly read = () => this.shown;
+
+  private heard(kept: readonly Kept[], outcomes: readonly Outcome[]) {
+    const no = outcomes.find((o) => o.as === "refused" || o.as === "to-settle");
+    this.shown = { kept, no: no ?? this.shown.no };
+    this.hearing.forEach((f) => f());
+  }
+
+  // clear forgets what was said of the last tap.
+  private clear() {
+    this.shown = { ...this.shown, no: null };
+  }
+
+  // start takes up what an earlier visit left.
+  async start() {
+    if (this.started) return;
+    this.started = true;
+    const left = (await get<Kept[]>(shelf).catch(() => undefined)) ?? [];
+    this.list = [...left, ...this.list.filter((e) => !left.some((o) => o.id === e.id))];
+    this.heard(this.list, []);
+    if (this.list.length > 0) this.send();
+  }
+
+  // tap keeps what was tapped, and sends it. It answers with the id by which it is taken back.
+  async tap(service: string, t: Tap): Promise<string> {
+    const e: Kept = {
+      ...t,
+      service,
+      id: newId(),
+      device: device(),
+      count: nextCount(),
+      at: new Date(serverNow()).toISOString(),
+    };
+    this.clear();
+    this.list = [...this.list, e];
+    this.heard(this.list, []);
+    await this.write((old) => [...old, e]);
+    this.send();
+    return e.id;
+  }
+
+  // send tries to send all that is kept, one batch after another.
+  send() {
+    window.clearTimeout(this.timer);
+    this.sending = this.sending.then(() => this.sendOnce()).catch(() => undefined);
+  }
+
+  private async sendOnce() {
+    const first = this.list[0];
+    if (!first) return;
+    const batch = this.list.filter((e) => e.service === first.service).slice(0, 100);
+    try {
+      const answer = await settle(
+        api.POST("/api/services/{id}/events", {
+          params: { path: { id: first.service } },
+          body: { events: batch.map(said) },
+        }),
+      );
+      await this.drop(batch, answer.taken);
+      if (this.list.length > 0) await this.sendOnce();
+    } catch (e) {
+      const status = (e as { status?: number }).status ?? 0;
+      if (status === 404 || status === 422) {
+        // Nobody will ever take it: it is said, and dropped.
+        await this.drop(
+          batch,
+          batch.map((b) => ({
+            id: b.id,
+            as: "refused" as const,
+            said: { key: "", text: (e as Error).message },
+          })),
+        );
+        return;
+      }
+      this.list = this.list.map((x) => ({ ...x, kept: true }));
+      await this.write((old) => old.map((x) => ({ ...x, kept: true })));
+      this.heard(this.list, []);
+      this.timer = window.setTimeout(() => this.send(), 3000);
+    }
+  }
+
+  private async drop(batch: Kept[], outcomes: Outcome[]) {
+    const gone = new Set(batch.map((e) => e.id));
+    this.list = this.list.filter((e) => !gone.has(e.id));
+    await this.write((old) => old.filter((e) => !gone.has(e.id)));
+    this.heard(this.list, outcomes);
+  }
+
+  // write changes what the browser keeps; a browser that keeps nothing goes on with what this page remembers.
+  private write(change: (old: Kept[]) => Kept[]) {
+    return update<Kept[]>(shelf, (old) => change(old ?? [])).catch(() => undefined);
+  }
+}
+
+// said is a tap as the server hears it.
+function said(k: Kept): Schemas["EventIn"] {
+  const e: Partial<Kept> = { ...k };
+  delete e.service;
+  return e as Schemas["EventIn"];
+}
+
+// newId is an id that nobody else makes; where the page is not trusted the browser has no such thing ready.
+const newId = () =>
+  typeof crypto.randomUUID === "function"
+    ? crypto.randomUUID()
+    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
+
+function nextCount(): number {
+  const n = Number(window.localStorage.getItem("taps-counted") ?? "0") + 1;
+  window.localStorage.setItem("taps-counted", String(n));
+  return n;
+}
+
+export const taps = new Taps();

@@ -1,0 +1,64 @@
+import { Link } from "react-router";
+import { useHouse } from "../../api/queries";
+import { text } from "../../text";
+import { clock } from "../../ui/time";
+import type { Running } from "./useService";
+
+// Head is the head of every screen in service: where it stands, what needs a word now, the clock.
+export function Head({ r, title, under }: { r: Running; title: string; under: string }) {
+  const words = text.live;
+  const sections = useHouse().data?.sections ?? [];
+  const said = messages(r, (id) => sections.find((s) => s.id === id)?.name ?? "");
+  return (
+    <header className="live-head">
+      <div className="place">
+        <Link to="/" aria-label={words.toBook}>
+          {title}
+        </Link>
+        <small>{under}</small>
+      </div>
+      <div className="words" aria-live="polite">
+        {said.slice(0, 2).map((m, i) => (
+          <p key={i} className={i === 0 ? "first" : "quiet"}>
+            {m.late && <span className="mark-late">▲ </span>}
+            {m.text}
+          </p>
+        ))}
+      </div>
+      <b className="clock figure">{r.clock}</b>
+    </header>
+  );
+}
+
+// messages is what needs a word now, the most urgent first.
+function messages(r: Running, section: (id?: string) => string): { text: string; late: boolean }[] {
+  const words = text.live;
+  const out: { text: string; late: boolean }[] = [];
+  if (r.said) out.push({ text: r.said, late: true });
+  if (r.alone)
+    out.push({ text: words.alone(r.since, r.kept.filter((k) => k.kind !== "undone").length), late: true });
+  for (const u of r.due?.settle ?? []) out.push({ text: `${words.settle} ${u.said.text}`, late: true });
+  for (const t of r.due?.troubles ?? [])
+    out.push({
+      text: [clock(t.at), /^(screen|device)-/.test(t.by ?? "") ? section(t.section) : t.by, t.why]
+        .filter(Boolean)
+        .join(" · "),
+      late: true,
+    });
+  if (r.last?.what) out.push({ text: `${r.last.what}.`, late: false });
+  return out;
+}
+
+// Waiting is what stands there while no service goes on.
+export function Waiting({ r }: { r: Running }) {
+  const words = text.live;
+  const first = r.due?.joins[0];
+  const say = !r.service
+    ? words.noService
+    : !r.due
+      ? words.loading
+      : r.due.phase === "over"
+        ? words.overNow
+        : words.notOpen(r.service.name, first ? clock(first.at) : "");
+  return <p className="waiting">{say}</p>;
+}
