@@ -49,6 +49,7 @@ type EveningJoin struct {
 	FireAt   time.Time      `json:"fire_at"`
 	OverS    int64          `json:"over_s" doc:"Seconds by which its longest hold is passed"`
 	Dishes   []string       `json:"dishes" nullable:"false"`
+	Served   []ServedDish   `json:"served" nullable:"false" doc:"The dishes of its plates, by id"`
 	// Chance is that of being on time, 0 to 1; −1 until it was worked out.
 	Chance   float64 `json:"chance"`
 	Holds    float64 `json:"holds" doc:"The chance that every hold is within its limit, 0 to 1; −1 until it was worked out"`
@@ -60,6 +61,14 @@ type EveningJoin struct {
 	Standing Standing `json:"standing" enum:"in-time,doubtful,late" doc:"Late: it is late, or one of its holds is passed"`
 	platers  []string
 	IsLate   bool `json:"late" doc:"It comes together later than counts as on time"`
+}
+
+// ServedDish is plates of a dish, as a variant.
+type ServedDish struct {
+	Dish    string `json:"dish"`
+	Name    string `json:"name"`
+	Variant string `json:"variant,omitempty"`
+	Count   int    `json:"count"`
 }
 
 // Blame is how often something is what a late join waited for.

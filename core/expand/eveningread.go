@@ -32,11 +32,12 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 		p := x.Firing.read(s, why.runs, why.joins, why.names)
 		j := EveningJoin{ID: x.ID, Table: x.Table, Name: x.Name, Course: x.Course, Round: x.Round, Plates: p.Plates, At: p.JoinAt,
 			PlateAt: p.JoinAt.Add(-time.Duration(p.PlatingS+p.StandS) * time.Second), WantedAt: p.WantedAt, LateS: p.LateS, FireAt: p.FirstFireAt,
-			Dishes: []string{}, platers: p.Platers, Chance: -1, Holds: -1, Blame: []Blame{}, Guests: []kitchen.GuestPlate{},
+			Dishes: []string{}, Served: []ServedDish{}, platers: p.Platers, Chance: -1, Holds: -1, Blame: []Blame{}, Guests: []kitchen.GuestPlate{},
 			Forecast: e.Service.Pacing == kitchen.Called && x.before != "" && x.Round < 2}
 		for _, o := range x.Firing.Table.Orders {
 			d, _ := e.book.Dish(o.Dish)
 			j.Dishes = append(j.Dishes, ordered(&o, d.Name))
+			j.Served = append(j.Served, ServedDish{d.ID, d.Name, o.Variant, o.Count})
 			if es, err := d.Plate(o.Variant); err == nil && o.Needs().Any() {
 				j.Guests = append(j.Guests, e.book.PlateFor(d, es, &kitchen.TableOrder{Dish: o.Dish, Count: o.Count, Variant: o.Variant,
 					Without: o.Without, Diets: o.Diets}, e.served()))

@@ -41,6 +41,7 @@ type PlanJoin struct {
 	At       time.Time
 	WantedAt time.Time
 	Dishes   []string
+	Served   []expand.ServedDish
 	Guests   []kitchen.GuestPlate
 }
 
@@ -92,7 +93,7 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 	for i := range view.Joins {
 		j := &view.Joins[i]
 		joins[j.ID] = TableCourse{j.Table, j.Course, j.Round}
-		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Dishes, j.Guests})
+		p.Joins = append(p.Joins, PlanJoin{joins[j.ID], j.Name, j.Plates, j.At, j.WantedAt, j.Dishes, j.Served, j.Guests})
 	}
 	out := map[batch]int64{}
 	for i := range view.Lines {
@@ -206,19 +207,20 @@ type PartDue struct {
 // JoinDue is how a join comes together.
 type JoinDue struct {
 	TableCourse
-	Name     string    `json:"name"`
-	Plates   int       `json:"plates"`
-	Standing string    `json:"standing" enum:"planned,called,held,skipped,plated,sent"`
-	WantedAt time.Time `json:"wanted_at"`
-	At       time.Time `json:"at" doc:"When it comes together by the plan"`
-	Forecast time.Time `json:"forecast" doc:"When it comes together, by what is known now"`
-	Assumed  bool      `json:"assumed,omitempty" doc:"Nobody said that it left: it is taken as planned"`
-	Done     int       `json:"done" doc:"Runs that are done, as said or as planned"`
-	Of       int       `json:"of"`
-	Dishes   []string  `json:"dishes" nullable:"false"`
-	Parts    []PartDue `json:"parts" nullable:"false" doc:"Its components, in the order in which they are first needed"`
-	Needs    []string  `json:"needs" nullable:"false" doc:"What guests of it must not have"`
-	WaitsFor []DueLine `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
+	Name     string              `json:"name"`
+	Plates   int                 `json:"plates"`
+	Standing string              `json:"standing" enum:"planned,called,held,skipped,plated,sent"`
+	WantedAt time.Time           `json:"wanted_at"`
+	At       time.Time           `json:"at" doc:"When it comes together by the plan"`
+	Forecast time.Time           `json:"forecast" doc:"When it comes together, by what is known now"`
+	Assumed  bool                `json:"assumed,omitempty" doc:"Nobody said that it left: it is taken as planned"`
+	Done     int                 `json:"done" doc:"Runs that are done, as said or as planned"`
+	Of       int                 `json:"of"`
+	Dishes   []string            `json:"dishes" nullable:"false"`
+	Served   []expand.ServedDish `json:"served" nullable:"false" doc:"Its dishes, by id"`
+	Parts    []PartDue           `json:"parts" nullable:"false" doc:"Its components, in the order in which they are first needed"`
+	Needs    []string            `json:"needs" nullable:"false" doc:"What guests of it must not have"`
+	WaitsFor []DueLine           `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
 }
 
 // DueView is what is due at an instant.
@@ -417,7 +419,7 @@ func (s *State) goneAll(joins []TableCourse) bool {
 // join is how a join stands: it comes together when the last of what it waits for does.
 func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) JoinDue {
 	d := JoinDue{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, Standing: "planned", WantedAt: p.WantedAt, At: p.At,
-		Forecast: p.At, WaitsFor: []DueLine{}, Dishes: p.Dishes, Needs: p.needs()}
+		Forecast: p.At, WaitsFor: []DueLine{}, Dishes: p.Dishes, Served: p.Served, Needs: p.needs()}
 	if c := s.Course(p.TableCourse); c != nil {
 		switch {
 		case c.Sent != nil:

@@ -2137,6 +2137,8 @@ export interface components {
             plates: number;
             /** Format: int64 */
             round: number;
+            /** @description The dishes of its plates, by id */
+            served: components["schemas"]["ServedDish"][];
             /**
              * @description Late: it is late, or one of its holds is passed
              * @enum {string}
@@ -2800,6 +2802,8 @@ export interface components {
              * @description Of a banquet, from 1
              */
             round?: number;
+            /** @description Its dishes, by id */
+            served: components["schemas"]["ServedDish"][];
             /** @enum {string} */
             standing: "planned" | "called" | "held" | "skipped" | "plated" | "sent";
             table: string;
@@ -4008,6 +4012,13 @@ export interface components {
              * @description … and on a warmed one
              */
             warm_s: number;
+        };
+        ServedDish: {
+            /** Format: int64 */
+            count: number;
+            dish: string;
+            name: string;
+            variant?: string;
         };
         Service: {
             /**

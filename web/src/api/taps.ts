@@ -65,9 +65,9 @@ class Taps {
       at: new Date(serverNow()).toISOString(),
     };
     this.clear();
+    await this.write((old) => [...old, e]); // what is shown as tapped is kept already
     this.list = [...this.list, e];
     this.heard(this.list, []);
-    await this.write((old) => [...old, e]);
     this.send();
     return e.id;
   }

@@ -152,7 +152,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
               </ul>
             </>
           )}
-          {panel === "plate" && <PlateCard r={r} joins={[join]} />}
+          {panel === "plate" && <PlateCard joins={[join]} />}
           {panel === "keys" && <p className="panel">{words.passKeys}</p>}
           {panel === "back" && (
             <CameBack

@@ -163,7 +163,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
         </div>
       )}
       {panel === "keys" && <p className="panel">{words.sectionKeys}</p>}
-      {panel === "plate" && line && <PlateCard r={r} joins={line.joins} component={line.component} />}
+      {panel === "plate" && line && <PlateCard joins={joinsOf(line, due)} />}
       <footer className="presses">
         <Button disabled={!line} onClick={() => line && more(line, 1)}>
           +1
@@ -189,10 +189,12 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
   );
 }
 
+// joinsOf are the tables' courses that a run is for.
+const joinsOf = (l: Line, due: Due) =>
+  l.joins.flatMap((j) => due.joins.find((d) => joinKey(d) === joinKey(j)) ?? []);
+
 // tables are the names of those that a run is for.
-const tables = (l: Line, due: Due) => [
-  ...new Set(l.joins.flatMap((j) => due.joins.find((d) => joinKey(d) === joinKey(j))?.name ?? [])),
-];
+const tables = (l: Line, due: Due) => [...new Set(joinsOf(l, due).map((j) => j.name))];
 
 // sameTable are what is to be fired now for one table, where there are several: one press fires them.
 function sameTable(now: Line[]): { name: string; lines: Line[] } | null {
@@ -224,7 +226,7 @@ function Row({
   onReady: () => void;
 }) {
   const words = text.live;
-  const joins = l.joins.flatMap((j) => due.joins.find((d) => joinKey(d) === joinKey(j)) ?? []);
+  const joins = joinsOf(l, due);
   const ring = joins[0];
   const names = tables(l, due);
   const away = (Date.parse(l.fire_at) - r.now) / 1000;

@@ -51,7 +51,9 @@ export function useRunning(): Running {
   }, [alone]);
   const cut = alone || kept.some((k) => k.kept);
   const [since, setSince] = useState("");
-  const clock = due ? like(now, due.at).slice(11, 19) : "";
+  // Before the first word of the server is taken in, this screen's own clock says nothing.
+  const told = due !== null && now > Date.parse(due.at) - 60_000 && now < Date.parse(due.at) + 24 * 3600_000;
+  const clock = told ? like(now, due.at).slice(11, 19) : "";
   if (cut && since === "" && clock) setSince(clock.slice(0, 5));
   if (!cut && since !== "") setSince("");
   const tap = (what: string, t: Tap) => {
