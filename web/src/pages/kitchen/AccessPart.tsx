@@ -219,7 +219,7 @@ function Code({ p }: { p: Schemas["Pairing"] }) {
       <img src={p.qr} alt={text.access.qr} width={200} height={200} />
       <div>
         <p>{text.access.openThere}</p>
-        <p>{`${address.origin}/pair`}</p>
+        <p>{new URL("/pair", address).href}</p>
         <p className="code figure">{p.code.slice(0, 4) + " " + p.code.slice(4)}</p>
         <p className="quiet">
           {text.access.goodUntil(clock(p.until))} {local && text.access.loopback}

@@ -116,7 +116,13 @@ function Joins({ r, due }: { r: Running; due: Due }) {
             {clock(join.forecast) !== clock(join.wanted_at) && `${words.wanted} ${clock(join.wanted_at)}`}{" "}
             {join.standing !== "planned" && text.fire.running.standings[join.standing]}
           </p>
-          <p className="quiet">{join.dishes.join(", ")}</p>
+          <ul className="served">
+            {join.served.map((d) => (
+              <li key={d.dish + (d.variant ?? "")}>
+                {d.count} × {briefly(d.name)} {d.variant && <b>{d.variant}</b>}
+              </li>
+            ))}
+          </ul>
           {join.needs.length > 0 && <p className="needs">▲ {join.needs.join(", ")}</p>}
         </section>
         <ol className="stair">
@@ -203,6 +209,9 @@ function Joins({ r, due }: { r: Running; due: Due }) {
     </>
   );
 }
+
+// briefly is a dish by its first words: the rest of its name says what lies beside them.
+const briefly = (name: string) => name.split(",")[0] ?? name;
 
 // waits is what a join still waits for: what it is late for first, then what is not begun, then what is on.
 function waits(j: JoinDue) {

@@ -13,7 +13,7 @@ export function PlateCard({ joins }: { joins: JoinDue[] }) {
             alt={text.live.plateOf(p.name)}
           />
           <figcaption>
-            {p.name}
+            {p.name.split(",")[0]}
             {p.variant && <b> {p.variant}</b>}
           </figcaption>
         </figure>

@@ -23,10 +23,11 @@ export function goOn(due: Due, section: string, kept: readonly Kept[], now: numb
     } else if (k.kind === "ready") {
       if (take(s, k.task, ["on", "now", "next", "then"])) s.done++;
     } else if (k.kind === "more") {
-      const l = s.on.find((x) => x.task === k.task);
+      const l = take(s, k.task, ["on"]);
       if (l) {
-        const from = Math.max(Date.parse(l.done_at), Date.parse(k.at ?? ""));
-        Object.assign(l, { done_at: like(from + (k.minutes ?? 0) * minute, l.done_at), standing: "on" });
+        // Not before so many minutes from then, as the server takes it.
+        const done = Math.max(Date.parse(l.done_at), Date.parse(k.at ?? "") + (k.minutes ?? 0) * minute);
+        s.on.push({ ...l, done_at: like(done, l.done_at), standing: "on" });
       }
     }
   }
