@@ -49,6 +49,19 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 	return s.ImportTicks(ctx, ticks)
 }
 
+// BeginDemo loads the demo as on the afternoon of a day, with a clock of its own that begins there.
+func BeginDemo(ctx context.Context, s *store.Store, day time.Time) error {
+	d, err := demo.Kitchen()
+	if err != nil {
+		return err
+	}
+	at := demo.Afternoon.At(&d.Kitchen, day)
+	if err := LoadDemo(ctx, s, at); err != nil {
+		return err
+	}
+	return s.BeginDemoClock(ctx, at)
+}
+
 // madeBefore is what has to be on hand in the morning because the evening needs it and a
 // day is too short to make it.
 func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) {

@@ -39,9 +39,16 @@ func (s *Server) kitchenRoutes(api huma.API) {
 func (s *Server) getHouse(ctx context.Context, _ *struct{}) (*houseOut, error) { return s.house(ctx) }
 
 func (s *Server) loadDemo(ctx context.Context, _ *struct{}) (*houseOut, error) {
-	if err := LoadDemo(ctx, s.store, s.clock()); err != nil {
+	if s.demo == nil {
+		if err := LoadDemo(ctx, s.store, s.clock()); err != nil {
+			return nil, s.fail(err)
+		}
+		return s.house(ctx)
+	}
+	if err := BeginDemo(ctx, s.store, s.clock()); err != nil {
 		return nil, s.fail(err)
 	}
+	s.takeUpDemoClock(ctx)
 	return s.house(ctx)
 }
 

@@ -19,6 +19,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"jointime/demo"
 	"jointime/formats/safetylog"
 	"jointime/live"
 	"jointime/planner"
@@ -39,6 +40,7 @@ type Server struct {
 	closed  bool           // others can reach it: everybody has to sign in
 	work    sync.WaitGroup // plans that follow
 
+	demo      *demo.Clock // nil where the clock cannot be put
 	followers followers
 	dues      dues
 	hosts     []string // names by which the server may be asked
@@ -57,6 +59,7 @@ type Options struct {
 	Log      *slog.Logger     // required
 	Web      http.Handler     // the built pages; nil shows how to build them
 	Patience int              // multiplies how long a search may take; 0 means 1
+	Demo     *demo.Clock      // the clock, where the demo may put it; Clock has to be its Now
 	Beat     time.Duration    // how often a stream says that it is there, and looks who reads it; 0 means 15 s
 	// Hosts are the names by which others reach the server, beside those of this machine itself. With any, everybody has to sign in.
 	Hosts []string
@@ -78,6 +81,10 @@ func New(s *store.Store, o Options) *Server {
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
 	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
 	srv.work.Go(srv.followClock)
+	if srv.demo = o.Demo; srv.demo != nil {
+		srv.takeUpDemoClock(srv.live.Life())
+		srv.work.Go(srv.keepDemoClock)
+	}
 	web := o.Web
 	r := chi.NewRouter()
 	r.Use(middleware.Recoverer, middleware.Compress(5), srv.headers, srv.guard, srv.who)
@@ -186,6 +193,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	api := humachi.New(r, c)
 	api.UseMiddleware(s.mayOperation)
 	s.accessRoutes(api)
+	s.demoClockRoutes(api)
 	s.dishRoutes(api)
 	s.componentRoutes(api)
 	s.lineRoutes(api)

@@ -14,6 +14,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"jointime/demo"
 	"jointime/server"
 	"jointime/store"
 	"jointime/web"
@@ -60,11 +61,16 @@ func serveCommand() *cobra.Command {
 			if err := outside.check(); err != nil {
 				return err
 			}
+			var put *demo.Clock
+			if asOf == "" { // who says an instant wants that one
+				put = demo.NewClock(clock)
+				clock = put.Now
+			}
 			return withStore(ctx, database, clock, func(s *store.Store) error {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
-				return listen(ctx, s, port, &outside, clock)
+				return listen(ctx, s, port, &outside, server.Options{Clock: clock, Demo: put})
 			})
 		},
 	}
@@ -89,13 +95,13 @@ func clockFrom(asOf string) (func() time.Time, error) {
 	return func() time.Time { return at.Add(time.Since(begun)) }, nil
 }
 
-func listen(ctx context.Context, s *store.Store, port int, o *outside, clock func() time.Time) error {
+func listen(ctx context.Context, s *store.Store, port int, o *outside, options server.Options) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
 	if err != nil {
 		return fmt.Errorf("%w (another program may be using the port: try --port)", err)
 	}
-	options := server.Options{Clock: clock, Log: log, Web: web.Handler()}
+	options.Log, options.Web = log, web.Handler()
 	listeners := []net.Listener{l}
 	said := []string{"Jointime is at http://" + l.Addr().String()}
 	if o.address != "" {
@@ -149,7 +155,7 @@ func demoCommand() *cobra.Command {
 				if err := s.Migrate(cmd.Context()); err != nil {
 					return err
 				}
-				err := server.LoadDemo(cmd.Context(), s, time.Now())
+				err := server.BeginDemo(cmd.Context(), s, time.Now())
 				if ifEmpty && errors.Is(err, store.ErrNotEmpty) {
 					return nil
 				}

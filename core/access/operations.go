@@ -18,7 +18,7 @@ var operations = func() map[string][]Role {
 		ids   []string
 	}{
 		{everybody, []string{"get-session", "sign-in", "sign-out", "pair-device", "unpair-this", "choose-person"}},
-		{signedIn, []string{"get-house", "get-day", "list-services", "service-due", "service-state", "service-stream"}},
+		{signedIn, []string{"get-house", "get-day", "get-demo-clock", "put-demo-clock", "list-services", "service-due", "service-state", "service-stream"}},
 		{[]Role{Chef, Pass, Section, Floor}, []string{"list-dishes", "get-dish", "get-plate", "plate-drawing", "photograph"}},
 		{[]Role{Chef, Pass, Section, Board}, []string{"get-fire"}},
 		{tappers, []string{"add-events"}},

@@ -432,6 +432,17 @@ export const text = {
     mineIs: "Yours says",
   },
   days: ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"],
+  demoClock: {
+    label: "The demo’s clock",
+    own: "Demo’s clock",
+    real: "Demo, real time",
+    hours: {
+      "before-prep": "08:05, before prep",
+      afternoon: "14:20, prep under way",
+      opening: "18:25, just before opening",
+      "real-time": "Real time",
+    },
+  },
   who: { label: "At this screen", nobody: "Who are you?" },
   access,
   live,

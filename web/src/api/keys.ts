@@ -4,6 +4,7 @@ import type { Schemas } from "./client";
 export const keys = {
   session: ["session"] as const,
   access: ["access"] as const,
+  demoClock: ["demo-clock"] as const,
   house: ["house"] as const,
   day: ["day"] as const,
   dishes: ["dishes"] as const,

@@ -6,6 +6,7 @@ import { useEntrance, useSession, type Session } from "../api/session";
 import { JoinRing, type Arc } from "../charts/JoinRing";
 import { text } from "../text";
 import { DayLine } from "./DayLine";
+import { DemoClock } from "./DemoClock";
 import { Finder } from "./Finder";
 import { Offers } from "./Offers";
 import { SignInPage } from "./SignInPage";
@@ -115,6 +116,7 @@ function Frame({ session }: { session: Session }) {
       </nav>
       <div className="head">
         {house.data && <DayLine house={house.data} />}
+        {house.data && !house.data.empty && <DemoClock />}
         {house.data && !house.data.empty && <Who session={session} />}
       </div>
       <Finder />
