@@ -19,6 +19,9 @@ func NewClock(wall func() time.Time) *Clock { return &Clock{wall: wall} }
 // Now is what the clock shows.
 func (c *Clock) Now() time.Time { return c.wall().Add(time.Duration(c.ahead.Load())) }
 
+// Wall is what the clock on the wall shows.
+func (c *Clock) Wall() time.Time { return c.wall() }
+
 // Put makes it show an instant now.
 func (c *Clock) Put(at time.Time) { c.ahead.Store(int64(at.Sub(c.wall()))) }
 

@@ -73,8 +73,7 @@ func (s *Server) putDemoClock(ctx context.Context, in *demoClockIn) (*demoClockO
 	was := s.clock()
 	at, real := in.Body.Hour.At(&house, c.Begins), in.Body.Hour == demo.RealTime
 	if real {
-		s.demo.Free()
-		at = s.clock()
+		at = s.demo.Wall()
 	}
 	if at.After(was) {
 		if err := s.prepUntil(ctx, at); err != nil {
@@ -84,8 +83,9 @@ func (s *Server) putDemoClock(ctx context.Context, in *demoClockIn) (*demoClockO
 	if err := s.store.SetDemoClock(ctx, at, real); err != nil {
 		return nil, s.fail(err)
 	}
-	if !real {
-		s.demo.Put(at)
+	// Only now that it is written down: until then it is kept where it was.
+	if s.demo.Put(at); real {
+		s.demo.Free()
 	}
 	return s.getDemoClock(ctx, nil)
 }
@@ -145,7 +145,7 @@ func (s *Server) keepDemoClock() {
 		case off < -demoTick || off > 10*demoTick: // another has put it
 			s.demo.Put(c.Reached)
 		default:
-			_ = s.store.SetDemoClock(ctx, now, false) // it is tried again
+			_ = s.store.DemoClockReached(ctx, c, now) // it is tried again
 		}
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -56,6 +57,7 @@ type Entry struct {
 	kept     *postgresstore.PostgresStore
 	options  Options
 	hashing  chan struct{}
+	closing  sync.Once
 }
 
 // New returns an entry that keeps its sessions in the store's database until Close.
@@ -73,7 +75,7 @@ func New(s *store.Store, o Options) *Entry {
 }
 
 // Close ends what runs in the background.
-func (e *Entry) Close() { e.kept.StopCleanup() }
+func (e *Entry) Close() { e.closing.Do(e.kept.StopCleanup) }
 
 type addressKey struct{}
 
