@@ -10,7 +10,7 @@ import (
 
 // lookBehind begins the search behind a plan; the lock is held.
 func (p *Planner) lookBehind(e *entry, plan *Plan) {
-	if e.goesOn {
+	if e.goesOn != nil {
 		return // it would not know what has begun
 	}
 	run, stop := context.WithCancel(p.life)
@@ -74,7 +74,7 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 	e.mu.Lock()
 	goesOn := e.goesOn
 	e.mu.Unlock()
-	if goesOn || head.Number != plan.Number || in.hash != plan.in.hash && !held {
+	if goesOn != nil || head.Number != plan.Number || in.hash != plan.in.hash && !held {
 		return nil // something was changed meanwhile; what follows has a search of its own
 	}
 	if !worth(plan, found, held) {

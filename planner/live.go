@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/advise"
+	"jointime/core/expand"
 	"jointime/core/schedule"
 	"jointime/core/service"
 	"jointime/core/workload"
@@ -34,7 +35,9 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	plan, e := shown.Plan, p.entry(id)
 	e.mu.Lock()
-	e.goesOn = state.Phase == service.Open
+	if e.goesOn = nil; state.Phase == service.Open {
+		e.goesOn = state
+	}
 	if e.stop != nil {
 		e.stop()
 		e.stop, e.ended = nil, nil
@@ -54,6 +57,27 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 		return nil, nil
 	}
 	return p.tellLive(ctx, e, plan, s)
+}
+
+// goingOn is what has happened in a service that is open, as it was last told; nil while it is not open.
+func (p *Planner) goingOn(id string) *service.State {
+	e := p.entry(id)
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	return e.goesOn
+}
+
+// begunIn is a workload with what has begun of a told plan, which stands in told by the new evening's origin: whatever is changed in the middle of
+// service, that stays. told loses what the evening does not know any more.
+func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule, state *service.State) (*workload.Workload, *workload.Schedule, error) {
+	there := map[string]bool{}
+	for i := range e.Workload.Tasks {
+		there[e.Workload.Tasks[i].ID] = true
+	}
+	known := *told
+	known.Tasks = slices.DeleteFunc(slices.Clone(told.Tasks), func(r workload.Run) bool { return !there[r.ID] })
+	w := service.Happened(e, &known, service.PlanOf(plan.Number, &plan.View), state, p.clock())
+	return w, &known, workload.Check(w)
 }
 
 // Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the answer is

@@ -12,6 +12,7 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/message"
 	"jointime/core/schedule"
+	"jointime/core/service"
 	"jointime/core/workload"
 )
 
@@ -93,9 +94,19 @@ func (p *Planner) solve(ctx context.Context, in *inputs, follow *Plan, price int
 			return nil, err
 		}
 	}
+	w, begun := e.Workload, (*workload.Schedule)(nil)
+	if state := p.goingOn(in.data.Services[0].ID); state != nil && follow != nil {
+		if w, begun, err = p.begunIn(e, follow, o.Previous, state); err != nil {
+			return nil, err // a fault of ours
+		}
+		o.Previous, o.MovePrice = begun, max(price, livePrice)
+	}
 	search, cancel := context.WithTimeout(ctx, by.atMost*p.patience)
 	defer cancel()
-	s := schedule.Solve(search, e.Workload, o)
+	s := schedule.Solve(search, w, o)
+	if begun != nil {
+		s = service.Whole(begun, s)
+	}
 	if ctx.Err() != nil {
 		return nil, errSuperseded // a schedule cut short by that is nobody's plan
 	}

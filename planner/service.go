@@ -11,6 +11,7 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/message"
 	"jointime/core/schedule"
+	"jointime/core/service"
 )
 
 // Shown is what a screen shows of a service.
@@ -45,7 +46,7 @@ type entry struct {
 	before   *Plan // the plan that a change was made from, for the sentence of what it did
 	revision int64 // of in
 	in       *inputs
-	goesOn   bool               // the service is open: what happens in it decides
+	goesOn   *service.State     // what has happened in the service while it is open; nil while it is not
 	running  string             // inputs for which a plan is being made
 	cancel   context.CancelFunc // of that
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
@@ -338,7 +339,11 @@ func (p *Planner) Again(ctx context.Context, id string) (*Shown, error) {
 	}
 	e, plan := p.entry(id), shown.Plan
 	_, err = once(ctx, p, fmt.Sprintf("again %s %d", e.subject, plan.Number), func() (*Plan, error) {
-		next, err := p.solve(p.life, plan.in, nil, 0, firstEffort)
+		from := plan
+		if p.goingOn(id) == nil {
+			from = nil // in the middle of service what has begun stays
+		}
+		next, err := p.solve(p.life, plan.in, from, 0, firstEffort)
 		if err != nil {
 			return nil, err
 		}

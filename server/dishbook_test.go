@@ -133,7 +133,7 @@ func TestDraftIsWrittenWhileTheKitchenWorksFromTheOld(t *testing.T) {
 }
 
 func TestWhoAndWhenAreWrittenDown(t *testing.T) {
-	c := start(t, true)
+	c := start(t, true).as("ines")
 	status, raw := c.raw("POST", hakePath+"/life", []byte(`{"act": "retire", "version": 1}`))
 	require.Equal(t, 200, status, string(raw))
 	_, raw = c.raw("GET", hakePath+"/history", nil)

@@ -76,22 +76,19 @@ var ofRun = map[service.Kind]bool{service.Fired: true, service.Ready: true, serv
 // RefusesEvent says why somebody may not say that something happened, nil where they may. section is that of the run which it is about, ""
 // where the event is about none, or where nobody knows of it.
 func RefusesEvent(who *Identity, kind service.Kind, section string) *message.Message {
-	no := func(key string, facts ...any) *message.Message {
-		m := message.Of(key, facts...)
-		return &m
-	}
+	var no message.Message
 	roles, known := says[kind]
-	if !known || kind == service.Told {
-		return no("access.kind-nobody")
-	}
-	if who.Role == Chef {
+	switch {
+	case !known || kind == service.Told:
+		no = message.Of("access.kind-nobody")
+	case who.Role == Chef:
+		return nil
+	case !slices.Contains(roles, who.Role):
+		no = message.Of("access.kind", "role", string(who.Role))
+	case who.Role == Section && ofRun[kind] && !slices.Contains(who.Sections, section):
+		no = message.Of("access.section")
+	default:
 		return nil
 	}
-	if !slices.Contains(roles, who.Role) {
-		return no("access.kind", "role", string(who.Role))
-	}
-	if who.Role == Section && ofRun[kind] && !slices.Contains(who.Sections, section) {
-		return no("access.section")
-	}
-	return nil
+	return &no
 }

@@ -152,7 +152,7 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 			c = &CourseState{}
 		}
 		switch {
-		case c.Sent == nil && at[j.ID] <= h.now && h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at) && h.platedBy(j.ID):
+		case c.Sent == nil && h.was(at, j.ID) && at[j.ID] <= h.now && h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at) && h.platedBy(j.ID):
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: at[j.ID]}) // nobody says what has left: it has, as planned
 		case c.Skipped != nil: // nothing leads up to it any more: it stands at its wish
 		case c.Sent != nil:
@@ -167,6 +167,12 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 			}
 		}
 	}
+}
+
+// was reports whether a join stood in the told plan: one that is new has not left.
+func (h *happening) was(at map[string]int64, join string) bool {
+	_, told := at[join]
+	return told
 }
 
 // leftUnsaid reports whether a course that was to leave at an instant may have left without a word: the pass has not said what left since then, or

@@ -62,6 +62,7 @@ export const prep = {
 export const fire = {
   running: {
     phases: { "not-open": "Service", open: "Under way", over: "It is over" },
+    screens: "Screens:",
     alone: "No line to the server: what is shown is as it was last heard.",
     before: "Until it is open nothing is taken as happened.",
     open: "Open the service",

@@ -1,7 +1,9 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import type { Key } from "../../api/keys";
 import { joinKey, say, type Due, type JoinDue, type Tap } from "../../api/live";
+import { useHouse } from "../../api/queries";
 import { useSave } from "../../api/useSave";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
@@ -34,6 +36,7 @@ export function Running({
   onChoose: (join: string) => void;
 }) {
   const { save, problem } = useSave(nothing);
+  const sections = useHouse().data?.sections ?? [];
   const [refused, setRefused] = useState("");
   const [last, setLast] = useState<{ id: string; what: string } | null>(null);
   const tap = async (what: string, t: Tap) => {
@@ -50,6 +53,22 @@ export function Running({
   return (
     <section className="card-enamel running" data-phase={due.phase}>
       <h2>{words.phases[due.phase]}</h2>
+      <p className="screens">
+        {words.screens}{" "}
+        {[
+          ["pass", text.screens.pass],
+          ["board", text.live.board],
+          ["floor", text.live.floor],
+          ...due.sections.map((s) => [
+            `section/${s.section}`,
+            sections.find((x) => x.id === s.section)?.name ?? s.section,
+          ]),
+        ].map(([to, name]) => (
+          <Link key={to} to={`/${to}?service=${id}`}>
+            {name}
+          </Link>
+        ))}
+      </p>
       {alone && <p className="mark-late">▲ {words.alone}</p>}
       <Faulty problem={problem} />
       {refused && (

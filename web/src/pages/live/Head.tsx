@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 import { useHouse } from "../../api/queries";
+import { useSession } from "../../api/session";
+import { Who } from "../../app/Who";
 import { text } from "../../text";
 import { clock } from "../../ui/time";
 import type { Running } from "./useService";
@@ -8,6 +10,7 @@ import type { Running } from "./useService";
 export function Head({ r, title, under }: { r: Running; title: string; under: string }) {
   const words = text.live;
   const sections = useHouse().data?.sections ?? [];
+  const session = useSession().data;
   const said = messages(r, (id) => sections.find((s) => s.id === id)?.name ?? "");
   return (
     <header className="live-head">
@@ -15,7 +18,11 @@ export function Head({ r, title, under }: { r: Running; title: string; under: st
         <Link to="/" aria-label={words.toBook}>
           {title}
         </Link>
-        <small>{under}</small>
+        {session?.device && !session.signed_in && session.people.length > 0 ? (
+          <Who session={session} />
+        ) : (
+          <small>{under}</small>
+        )}
       </div>
       <div className="words" aria-live="polite">
         {said.slice(0, 2).map((m, i) => (
