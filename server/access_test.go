@@ -205,7 +205,7 @@ func TestPINsAreNotGuessed(t *testing.T) {
 }
 
 // Many guesses at once are no more than one after another.
-func TestGuessesAtOnceAreCounted(t *testing.T) {
+func TestGuessesTogetherAreCounted(t *testing.T) {
 	_, nobody, _ := locked(t, server.Options{})
 	const many = 12
 	got := make(chan int, many)
@@ -273,7 +273,7 @@ func TestAScreenIsPairedOnce(t *testing.T) {
 }
 
 // A stream that a screen has open ends when the screen is unpaired.
-func TestAStreamEndsWithItsScreen(t *testing.T) {
+func TestALineEndsWithItsScreen(t *testing.T) {
 	chef, _, _ := locked(t, server.Options{Beat: 50 * time.Millisecond})
 	screen := chef.paired("board", "")
 	ctx, cancel := context.WithTimeout(t.Context(), time.Minute)
