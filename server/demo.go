@@ -49,14 +49,22 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 	return s.ImportTicks(ctx, ticks)
 }
 
-// BeginDemo loads the demo as on the afternoon of a day, with a clock of its own that begins there.
-func BeginDemo(ctx context.Context, s *store.Store, day time.Time) error {
+// BeginDemo loads the demo as on the afternoon of this day, with a clock of its own that is put there: what is loaded is written down at that hour.
+// The store has to go by the same clock.
+func BeginDemo(ctx context.Context, s *store.Store, c *demo.Clock) error {
 	d, err := demo.Kitchen()
 	if err != nil {
 		return err
 	}
-	at := demo.Afternoon.At(&d.Kitchen, day)
+	if snap, err := s.Snapshot(ctx); err != nil {
+		return err
+	} else if !snap.Empty {
+		return store.ErrNotEmpty // no clock is put for what is not loaded
+	}
+	at := demo.Afternoon.At(&d.Kitchen, c.Wall())
+	c.Put(at)
 	if err := LoadDemo(ctx, s, at); err != nil {
+		c.Free()
 		return err
 	}
 	return s.BeginDemoClock(ctx, at)

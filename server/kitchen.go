@@ -45,10 +45,9 @@ func (s *Server) loadDemo(ctx context.Context, _ *struct{}) (*houseOut, error) {
 		}
 		return s.house(ctx)
 	}
-	if err := BeginDemo(ctx, s.store, s.clock()); err != nil {
+	if err := BeginDemo(ctx, s.store, s.demo); err != nil {
 		return nil, s.fail(err)
 	}
-	s.takeUpDemoClock(ctx)
 	return s.house(ctx)
 }
 

@@ -73,7 +73,8 @@ type Options struct {
 
 // New returns the whole application as a handler, which runs until Close.
 func New(s *store.Store, o Options) *Server {
-	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: slices.Concat(loopbackHosts, o.Hosts), closed: len(o.Hosts) > 0, origin: o.Origin, beat: cmp.Or(o.Beat, usualBeat),
+	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: slices.Concat(loopbackHosts, o.Hosts), closed: len(o.Hosts) > 0,
+		origin: o.Origin, beat: cmp.Or(o.Beat, usualBeat),
 		patience: time.Duration(max(1, o.Patience)),
 		planner:  planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
 	srv.live = live.New(s, o.Clock, o.Log)

@@ -11,6 +11,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -192,22 +193,12 @@ func (f *Found) Choices(b *kitchen.Book) []kitchen.Person {
 	}
 	var out []kitchen.Person
 	for _, p := range b.People() {
-		if f.Role != access.Section || has(p.Sections, f.Sections) {
+		mine := func(id string) bool { return slices.Contains(f.Sections, id) }
+		if f.Role != access.Section || slices.ContainsFunc(p.Sections, mine) {
 			out = append(out, p)
 		}
 	}
 	return out
-}
-
-func has(list, any []string) bool {
-	for _, a := range list {
-		for _, b := range any {
-			if a == b {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 func personOf(b *kitchen.Book, id string) *kitchen.Person {

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -80,7 +81,8 @@ func (s *Store) Accesses(ctx context.Context) (list []Access, devices []Device, 
 	if err := s.db.SelectContext(ctx, &list, `SELECT * FROM person_access ORDER BY person`); err != nil {
 		return nil, nil, fmt.Errorf("reading who may sign in: %w", err)
 	}
-	if err := s.db.SelectContext(ctx, &devices, `SELECT id, name, role, section, paired_at FROM device WHERE ended_at IS NULL ORDER BY paired_at, id`); err != nil {
+	if err := s.db.SelectContext(ctx, &devices, `SELECT id, name, role, section, paired_at FROM device WHERE ended_at IS NULL
+		ORDER BY paired_at, id`); err != nil {
 		return nil, nil, fmt.Errorf("reading the paired screens: %w", err)
 	}
 	return list, devices, nil
@@ -230,12 +232,7 @@ const guessesForgotten = 24 * time.Hour
 // pause says how long is waited after so many over those that are free.
 func (s *Store) TryGuess(ctx context.Context, keys []Guess, pause func(over int) time.Duration) (wait time.Time, err error) {
 	keys = slices.Clone(keys)
-	slices.SortFunc(keys, func(a, b Guess) int { // everybody holds them in one order
-		if a.Key < b.Key {
-			return -1
-		}
-		return 1
-	})
+	slices.SortFunc(keys, func(a, b Guess) int { return cmp.Compare(a.Key, b.Key) }) // everybody holds them in one order
 	now := s.clock()
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, k := range keys {

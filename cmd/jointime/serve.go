@@ -151,11 +151,12 @@ func demoCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "demo", Short: "Load the demo kitchen into an empty database", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(cmd.Context(), database, time.Now, func(s *store.Store) error {
+			clock := demo.NewClock(time.Now)
+			return withStore(cmd.Context(), database, clock.Now, func(s *store.Store) error {
 				if err := s.Migrate(cmd.Context()); err != nil {
 					return err
 				}
-				err := server.BeginDemo(cmd.Context(), s, time.Now())
+				err := server.BeginDemo(cmd.Context(), s, clock)
 				if ifEmpty && errors.Is(err, store.ErrNotEmpty) {
 					return nil
 				}

@@ -152,7 +152,8 @@ func (h *happening) courses(p *Plan, told *workload.Schedule) {
 			c = &CourseState{}
 		}
 		switch {
-		case c.Sent == nil && h.was(at, j.ID) && at[j.ID] <= h.now && h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at) && h.platedBy(j.ID):
+		case c.Sent == nil && h.was(at, j.ID) && at[j.ID] <= h.now && h.platedBy(j.ID) &&
+			h.state.leftUnsaid(h.e.Origin.Add(time.Duration(at[j.ID])*time.Second), h.at):
 			h.w.Fixed = append(h.w.Fixed, workload.Fixed{Join: j.ID, At: at[j.ID]}) // nobody says what has left: it has, as planned
 		case c.Skipped != nil: // nothing leads up to it any more: it stands at its wish
 		case c.Sent != nil:

@@ -434,8 +434,8 @@ export const text = {
   days: ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"],
   demoClock: {
     label: "The demo’s clock",
-    own: "Demo’s clock",
-    real: "Demo, real time",
+    own: "Demo time",
+    real: "Real time",
     hours: {
       "before-prep": "08:05, before prep",
       afternoon: "14:20, prep under way",

@@ -48,7 +48,7 @@ export async function say(
   service: string,
   tap: Tap,
 ): Promise<{ id: string; outcome: Schemas["Outcome"] | undefined }> {
-  const id = crypto.randomUUID();
+  const id = newId();
   const answer = await settle(
     api.POST("/api/services/{id}/events", {
       params: { path: { id: service } },
@@ -57,6 +57,12 @@ export async function say(
   );
   return { id, outcome: answer.taken[0] };
 }
+
+// newId is an id that nobody else makes; where the page is not trusted the browser has no such thing ready.
+export const newId = () =>
+  typeof crypto.randomUUID === "function"
+    ? crypto.randomUUID()
+    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
 
 // device is this screen's own name, kept as long as the browser keeps anything.
 export function device(): string {

@@ -1,6 +1,6 @@
 import { get, update } from "idb-keyval";
 import { api, settle, type Schemas } from "./client";
-import { device, serverNow } from "./live";
+import { device, newId, serverNow } from "./live";
 
 // What is tapped is kept in this browser until the server has it: through a reload, and as long as the line is cut. It is sent in the order in
 // which it was tapped, with when that was; what waited is said to have been kept, and the server writes it whatever it says.
@@ -131,12 +131,6 @@ function said(k: Kept): Schemas["EventIn"] {
   delete e.service;
   return e as Schemas["EventIn"];
 }
-
-// newId is an id that nobody else makes; where the page is not trusted the browser has no such thing ready.
-const newId = () =>
-  typeof crypto.randomUUID === "function"
-    ? crypto.randomUUID()
-    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
 
 function nextCount(): number {
   const n = Number(window.localStorage.getItem("taps-counted") ?? "0") + 1;
