@@ -116,7 +116,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
             {clock(join.forecast) !== clock(join.wanted_at) && `${words.wanted} ${clock(join.wanted_at)}`}{" "}
             {join.standing !== "planned" && text.fire.running.standings[join.standing]}
           </p>
-          <ul className="served">
+          <ul className="plates-of">
             {join.served.map((d) => (
               <li key={d.dish + (d.variant ?? "")}>
                 {d.count} × {briefly(d.name)} {d.variant && <b>{d.variant}</b>}
