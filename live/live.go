@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"maps"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"jointime/core/message"
@@ -70,7 +71,8 @@ type Hub struct {
 
 // book is the log of one service, as far as it is known here.
 type book struct {
-	reading sync.Mutex // one reads at a time
+	reading sync.Mutex  // one reads at a time
+	read    atomic.Bool // it has been read: from then on it is heard of
 
 	mu     sync.Mutex
 	events []service.Event // the n-th has number n+1
@@ -167,7 +169,11 @@ func (h *Hub) catchUp(ctx context.Context, id string, b *book) error {
 	if err != nil {
 		return err
 	}
-	return b.add(list)
+	err = b.add(list)
+	if err == nil {
+		b.read.Store(true)
+	}
+	return err
 }
 
 // last is the number of the last event that is known.
@@ -209,7 +215,7 @@ func (b *book) known() ([]service.Event, <-chan struct{}) {
 // Log are the events of a service after one, and what is closed when there are more.
 func (h *Hub) Log(ctx context.Context, id string, after int64) ([]service.Event, <-chan struct{}, error) {
 	b := h.book(id)
-	if b.last() == 0 { // it may never have been read
+	if !b.read.Load() {
 		if err := h.catchUp(ctx, id, b); err != nil {
 			return nil, nil, err
 		}

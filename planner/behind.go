@@ -62,7 +62,7 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 	if err != nil {
 		return err
 	}
-	in, err := e.inputs(k)
+	in, err := p.inputs(ctx, e, k)
 	if err != nil {
 		return nil // the service is gone
 	}

@@ -19,6 +19,9 @@ var liveEffort = effort{rounds: 60, atMost: firstEffort.atMost}
 
 const livePrice = 4 * movePrice
 
+// changeEffort plans what was ordered or changed in the middle of service into what was told: its runs find a place, the others keep theirs.
+var changeEffort = effort{rounds: 200, atMost: firstEffort.atMost}
+
 // improveEffort looks for a better plan behind the repair. What was told to begin within soon stays: somebody has it in their hands, or is about
 // to; only a rule moves it, and the repair has seen to that.
 var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
@@ -26,7 +29,7 @@ var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
 const soon = 2 * time.Minute
 
 // Happened plans the rest of a service again after what has happened in it. Where something that is still to come has to move, the plan is
-// told; the answer is nil where nothing has. No plan that is being looked for behind it is told any more: a search that does not know what
+// told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for behind it is told any more: a search that does not know what
 // has happened must not move what has begun. Errors: those of Service, ErrBehind.
 func (p *Planner) Happened(ctx context.Context, id string, state *service.State) (*Plan, error) {
 	shown, err := p.Service(ctx, id)
@@ -54,6 +57,9 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	defer cancel()
 	s := schedule.Solve(search, w, schedule.Options{Seed: 1, Anyway: true, Rounds: liveEffort.rounds, Previous: plan.Schedule, MovePrice: livePrice})
 	if !moves(w, plan.Schedule, s) {
+		if state.Plan > 0 && plan.Number > state.Plan {
+			return plan, nil // it followed what was ordered
+		}
 		return nil, nil
 	}
 	return p.tellLive(ctx, e, plan, s)

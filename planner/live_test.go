@@ -1,6 +1,7 @@
 package planner_test
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"log/slog"
@@ -237,4 +238,85 @@ func TestAChangedServiceMovesNothingBegun(t *testing.T) {
 	again, err := n.p.Again(t.Context(), service)
 	require.NoError(t, err)
 	stays(left, again.Plan)
+}
+
+// What is said in the middle of service is planned: a table orders something else than was expected, somebody walks in, and is taken back. What
+// has begun stays, the plan is told, and another server on the same records shows the same.
+func TestWhatIsSaidIsPlanned(t *testing.T) {
+	m := kitchenOf(t)
+	n := &night{t: t, rng: rand.New(rand.NewPCG(1, 1)), ends: map[string]time.Time{}, heard: map[string]bool{}, late: map[string]time.Time{}, now: afternoon}
+	var state *live.State
+	o := planner.Options{Clock: func() time.Time { return n.now }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100,
+		Said: func(context.Context, string) (*live.State, error) { return state, nil }}
+	n.p = planner.New(m, o)
+	t.Cleanup(n.p.Close)
+	plan := settled(t, n.p, service).Plan
+	n.now = plan.View.Joins[0].At.Add(40 * time.Minute)
+	n.say(live.Event{Kind: live.Opened})
+	n.say(live.Event{Kind: live.Told, Facts: live.Facts{Plan: plan.Number}})
+	follow := func() *planner.Plan {
+		state = live.Fold(n.log)
+		before, err := n.p.Service(t.Context(), service)
+		require.NoError(t, err)
+		after, err := n.p.Happened(t.Context(), service, state)
+		require.NoError(t, err)
+		if after == nil {
+			after = before.Plan
+		}
+		return after
+	}
+	before := follow()
+	mains := func(p *planner.Plan, table string) (plates int, at time.Time) {
+		for _, j := range p.View.Joins {
+			if j.Table == table && j.Course == kitchen.Main {
+				plates, at = plates+j.Plates, j.At
+			}
+		}
+		return plates, at
+	}
+	n.say(live.Event{Kind: live.Ordered, Facts: live.Facts{Table: "table-13", Course: kitchen.Main, Plates: []live.PlateOrder{{Dish: "hake-cider-butter", Count: 2}}}})
+	n.say(live.Event{Kind: live.Seated, Facts: live.Facts{Table: "walk-in-bar", Name: "Bar", Covers: 2}})
+	n.say(live.Event{Kind: live.Ordered, Facts: live.Facts{Table: "walk-in-bar", Course: kitchen.Main,
+		Plates: []live.PlateOrder{{Dish: "salt-baked-celeriac", Count: 2}}}})
+	after := follow()
+	require.Greater(t, after.Number, before.Number, "it is told")
+	plates, at := mains(after, "walk-in-bar")
+	require.Equal(t, 2, plates)
+	require.True(t, at.After(n.now))
+	for _, j := range after.View.Joins {
+		if j.Table == "table-13" && j.Course == kitchen.Main {
+			require.Equal(t, []string{"2 Hake, cider butter sauce, pressed potato, sea beet"}, j.Dishes)
+		}
+	}
+	w := live.Happened(before.Evening, before.Schedule, live.PlanOf(before.Number, &before.View), state, n.now)
+	is, moved := map[string]workload.Run{}, 0
+	for _, r := range after.Schedule.Tasks {
+		is[r.ID] = r
+	}
+	fixed := w.FixedTasks()
+	for _, r := range before.Schedule.Tasks {
+		a, there := is[r.ID]
+		if f := fixed[r.ID]; f != nil && there {
+			require.Equal(t, f.Start, a.Start, "%s has begun", r.ID)
+		} else if there && a.Start != r.Start {
+			moved++
+		}
+	}
+	t.Logf("%d of %d told runs moved", moved, len(before.Schedule.Tasks)-len(fixed))
+	require.Less(t, moved*4, len(before.Schedule.Tasks)-len(fixed), "most of what was told stays")
+
+	other := planner.New(m, o)
+	t.Cleanup(other.Close)
+	shown, err := other.Service(t.Context(), service)
+	require.NoError(t, err)
+	require.Equal(t, after.Number, shown.Plan.Number)
+	require.Equal(t, after.View.Joins[0].At, shown.Plan.View.Joins[0].At)
+
+	n.say(live.Event{Kind: live.Undone, Facts: live.Facts{Undoes: n.log[len(n.log)-1].ID}})
+	gone := follow()
+	require.Greater(t, gone.Number, after.Number)
+	plates, _ = mains(gone, "walk-in-bar")
+	require.Zero(t, plates)
+	again := follow()
+	require.Equal(t, gone.Number, again.Number, "nothing was said since")
 }

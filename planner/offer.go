@@ -91,7 +91,7 @@ func (p *Planner) Pending(ctx context.Context) ([]Pending, error) {
 			continue
 		}
 		e := p.entry(s.ID)
-		in, err := e.inputs(k)
+		in, err := p.inputs(ctx, e, k)
 		if err != nil {
 			return nil, err
 		}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"reflect"
 	"slices"
 	"time"
 
@@ -187,12 +188,18 @@ func (p *Plan) read() {
 // details is what the record of a service's plan has beside its files.
 type details struct {
 	Rounds []int `json:"rounds"`
+	// Print is the fingerprint of the workload, where that is not kept again: a plan that follows a service is told within a quarter of a second,
+	// and its workload is the same as that of the plan before, which follows from what both were made from.
+	Print string `json:"print,omitempty"`
 }
 
 func (p *Plan) record(subject string) (*Record, error) {
 	r := &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw,
 		Versions: p.Versions}
-	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds})
+	if p.Kind == Live {
+		return r, r.carrySchedule(p.Schedule, details{p.Rounds, p.print})
+	}
+	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds, ""})
 }
 
 // told makes a plan of its record. now are the inputs as they are: where they are those of
@@ -209,9 +216,11 @@ func told(r *Record, head Head, now *inputs, was *Plan) (*Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	kept, err := w.Fingerprint()
-	if err != nil {
-		return nil, err
+	kept := more.Print
+	if w != nil {
+		if kept, err = w.Fingerprint(); err != nil {
+			return nil, err
+		}
 	}
 	var e *expand.Evening
 	print := ""
@@ -244,8 +253,8 @@ func moved(from, to *Plan) int64 {
 	return seconds * movePrice
 }
 
-// serviceOf makes a service's inputs; ErrNoService when it is not there.
-func serviceOf(k *Kitchen, id string) (*inputs, error) {
+// servicesOf are a service and those that are cooked beside it; ErrNoService when it is not there.
+func servicesOf(k *Kitchen, id string) ([]kitchen.Service, error) {
 	if k.Book == nil {
 		return nil, ErrNoKitchen
 	}
@@ -253,5 +262,26 @@ func serviceOf(k *Kitchen, id string) (*inputs, error) {
 	if !ok {
 		return nil, ErrNoService
 	}
-	return inputsOf(k, append([]kitchen.Service{*svc}, k.Book.Beside(svc)...), false)
+	return append([]kitchen.Service{*svc}, k.Book.Beside(svc)...), nil
+}
+
+// inputsAsSaid are the inputs of services as they were booked, and as was said since. What was said and cannot be planned is left out: it stands
+// in the log, and the booking is planned.
+func inputsAsSaid(k *Kitchen, booked, said []kitchen.Service) (*inputs, error) {
+	in, err := inputsOf(k, booked, false)
+	if err != nil || reflect.DeepEqual(booked, said) {
+		return in, err
+	}
+	d := in.data
+	d.Services = said
+	b, err := kitchen.NewBook(d)
+	if err != nil {
+		return in, nil
+	}
+	out, err := hashed(b, d)
+	if err != nil {
+		return nil, err
+	}
+	out.versions = in.versions
+	return out, nil
 }

@@ -41,6 +41,7 @@ import (
 	"jointime/core/kitchen"
 	"jointime/core/message"
 	"jointime/core/schedule"
+	"jointime/core/service"
 )
 
 // Kitchen is the kitchen at one revision. It is read-only.
@@ -146,6 +147,7 @@ type Planner struct {
 	store Store
 	clock func() time.Time
 	log   *slog.Logger
+	said  func(ctx context.Context, id string) (*service.State, error)
 	// patience multiplies the efforts' time limits.
 	patience time.Duration
 
@@ -166,6 +168,8 @@ type Planner struct {
 type Options struct {
 	Clock func() time.Time // gives the time; required
 	Log   *slog.Logger     // hears of what goes wrong where nobody waits for it; required
+	// Said gives what was said in a service, by its id; nil where nothing was. Where it is missing nothing is ever said.
+	Said func(ctx context.Context, id string) (*service.State, error)
 	// Patience multiplies how long a search may take before it is cut short; 0 means 1. On a
 	// machine that is busy with something else it keeps plans the same as on others.
 	Patience int
@@ -176,7 +180,10 @@ func New(s Store, o Options) *Planner {
 	if o.Clock == nil || o.Log == nil {
 		panic("planner: a clock and a log are needed")
 	}
-	p := &Planner{store: s, clock: o.Clock, log: o.Log, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
+	if o.Said == nil {
+		o.Said = func(context.Context, string) (*service.State, error) { return nil, nil }
+	}
+	p := &Planner{store: s, clock: o.Clock, log: o.Log, said: o.Said, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
 		services: map[string]*entry{}}
 	p.life, p.end = context.WithCancel(context.Background())
 	return p

@@ -118,7 +118,7 @@ func (p *Planner) toldOf(ctx context.Context, k *Kitchen, n *prepNow) (map[strin
 	n.told = map[string]*expand.Told{}
 	for _, s := range n.in.data.Services {
 		e := p.entry(s.ID)
-		in, err := e.inputs(k)
+		in, err := p.inputs(ctx, e, k)
 		if err != nil {
 			continue
 		}

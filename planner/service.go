@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"reflect"
+	"slices"
 	"sync"
 
 	"jointime/core/advise"
@@ -43,9 +45,11 @@ type entry struct {
 
 	mu       sync.Mutex
 	plan     *Plan
-	before   *Plan // the plan that a change was made from, for the sentence of what it did
-	revision int64 // of in
-	in       *inputs
+	before   *Plan              // the plan that a change was made from, for the sentence of what it did
+	revision int64              // of booked
+	booked   []kitchen.Service  // the service, and those that are cooked beside it
+	states   []*service.State   // what was said in each of them; nil where nothing was
+	in       *inputs            // of the services as they were booked and as was said
 	goesOn   *service.State     // what has happened in the service while it is open; nil while it is not
 	running  string             // inputs for which a plan is being made
 	cancel   context.CancelFunc // of that
@@ -86,20 +90,43 @@ func (p *Planner) forget(id string) {
 	}
 }
 
-// inputs are those of the service as it is now.
-func (e *entry) inputs(k *Kitchen) (*inputs, error) {
+// inputs are those of the service as it is now: as it was booked, and as was said since it was opened.
+func (p *Planner) inputs(ctx context.Context, e *entry, k *Kitchen) (*inputs, error) {
 	e.mu.Lock()
-	in, at := e.in, e.revision
+	in, at, booked, were := e.in, e.revision, e.booked, e.states
 	e.mu.Unlock()
-	if in != nil && at == k.Revision {
+	if at != k.Revision || booked == nil {
+		var err error
+		if booked, err = servicesOf(k, e.id); err != nil {
+			return nil, err
+		}
+		in = nil
+	}
+	states := make([]*service.State, len(booked))
+	for i := range booked {
+		var err error
+		if states[i], err = p.said(ctx, booked[i].ID); err != nil {
+			return nil, err
+		}
+	}
+	if in != nil && slices.Equal(states, were) {
 		return in, nil
 	}
-	in, err := serviceOf(k, e.id)
-	if err != nil {
-		return nil, err
+	is := make([]kitchen.Service, len(booked))
+	for i := range booked {
+		is[i] = *service.AsSaid(k.Book, &booked[i], states[i])
+	}
+	if in == nil || !reflect.DeepEqual(is, in.data.Services) {
+		var err error
+		if in, err = inputsAsSaid(k, booked, is); err != nil {
+			return nil, err
+		}
 	}
 	e.mu.Lock()
-	e.in, e.revision = in, k.Revision
+	e.in, e.revision, e.booked, e.states = in, k.Revision, booked, states
+	if states[0] != nil && states[0].Phase == service.Open {
+		e.goesOn = states[0]
+	}
 	e.mu.Unlock()
 	return in, nil
 }
@@ -114,7 +141,7 @@ func (p *Planner) Service(ctx context.Context, id string) (*Shown, error) {
 			return nil, err
 		}
 		e := p.entry(id)
-		in, err := e.inputs(k)
+		in, err := p.inputs(ctx, e, k)
 		if err != nil {
 			if errors.Is(err, ErrNoService) {
 				p.forget(id)
@@ -284,6 +311,8 @@ func (p *Planner) follow(ctx context.Context, e *entry, in *inputs, plan *Plan, 
 		case plan == nil:
 			kind = First
 			next, err = p.solve(run, in, nil, 0, firstEffort)
+		case p.goingOn(e.id) != nil:
+			next, err = p.solve(run, in, plan, livePrice, changeEffort)
 		default:
 			next, err = p.solve(run, in, plan, movePrice, firstEffort)
 		}
@@ -374,7 +403,7 @@ func (p *Planner) Print(ctx context.Context, id string, number int64) error {
 // followed; nil when there is none.
 func (p *Planner) Told(ctx context.Context, k *Kitchen, s *kitchen.Service) (*Plan, error) {
 	e := p.entry(s.ID)
-	in, err := e.inputs(k)
+	in, err := p.inputs(ctx, e, k)
 	if err != nil {
 		return nil, err
 	}

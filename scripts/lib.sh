@@ -71,7 +71,8 @@ free_port() {
 }
 
 # pg_up FOLDER: create a cluster in FOLDER/pg if there is none, start it, and set
-# PG_URL (to the database jointime, made when missing) and PG_PORT.
+# PG_URL (to the database jointime, made when missing) and PG_PORT. PG_FIXED is the
+# port that it takes, a free one when it is not set.
 pg_up() {
   local home=$1 data=$1/pg bin
   bin=$(pg_bin)
@@ -102,7 +103,7 @@ pg_up() {
     rm -f "$data/postmaster.pid"
     local try
     for try in 1 2 3; do
-      PG_PORT=$(free_port)
+      PG_PORT=${PG_FIXED:-$(free_port)}
       as_pg "$bin/pg_ctl" -D "$data" -w -t 60 -l "$data/server.log" -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null 2>&1 && break
       [ "$try" = 3 ] && { as_pg tail -n 10 "$data/server.log" >&2; die "The database did not start; see $data/server.log"; }
     done

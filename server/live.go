@@ -87,7 +87,16 @@ func (s *Server) here(ctx context.Context, id string) error {
 }
 
 func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error) {
-	if err := s.here(ctx, in.ID); err != nil {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	booked, ok := snap.Book.Service(in.ID)
+	if !ok {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	state, err := s.live.Stands(ctx, in.ID)
+	if err != nil {
 		return nil, s.fail(err)
 	}
 	list := make([]service.Event, len(in.Body.Events))
@@ -99,7 +108,11 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 		if e.Kind == service.Told {
 			return nil, s.fail(kitchen.Faults{kitchen.FaultAt(fmt.Sprintf("events[%d].kind", i), "live.kind", "kind", string(e.Kind))})
 		}
-		if err := list[i].Check(); err != nil {
+		err := list[i].Check()
+		if err == nil && !e.Kept {
+			err = service.CheckSaid(snap.Book, booked, state, &list[i])
+		}
+		if err != nil {
 			return nil, s.fail(under(fmt.Sprintf("events[%d].", i), err))
 		}
 	}

@@ -76,8 +76,8 @@ func New(s *store.Store, o Options) *Server {
 	srv := &Server{store: s, clock: o.Clock, log: o.Log, hosts: slices.Concat(loopbackHosts, o.Hosts), closed: len(o.Hosts) > 0,
 		origin: o.Origin, beat: cmp.Or(o.Beat, usualBeat),
 		patience: time.Duration(max(1, o.Patience)),
-		planner:  planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience})}
-	srv.live = live.New(s, o.Clock, o.Log)
+		live:     live.New(s, o.Clock, o.Log)}
+	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
 	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}

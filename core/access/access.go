@@ -63,6 +63,7 @@ func Operations(r Role) (out []string) {
 var says = map[service.Kind][]Role{
 	service.Opened: {Pass}, service.Closed: {Pass},
 	service.Seated: {Pass, Floor}, service.Guests: {Pass, Floor}, service.Ordered: {Pass, Floor}, service.Next: {Pass, Floor},
+	service.Joined: {Pass, Floor},
 	service.Called: {Pass}, service.Held: {Pass}, service.Skipped: {Pass},
 	service.Fired: {Pass, Section}, service.Ready: {Pass, Section}, service.More: {Pass, Section}, service.Again: {Pass, Section},
 	service.Taken: {Pass, Section}, service.Plated: {Pass, Section}, service.Sent: {Pass}, service.SentBack: {Pass},

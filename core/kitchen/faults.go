@@ -115,13 +115,18 @@ func (f finder) name(s string) {
 
 // id reports an id that is not a slug: lower-case letters, digits and hyphens.
 func (f finder) id(s string) {
+	if !ValidID(s) {
+		f.say("fault.bad-id", "most", 80, "got", short(s))
+	}
+}
+
+// ValidID reports whether a text may be an id: small letters without accents, digits and hyphens, at most 80 of them.
+func ValidID(s string) bool {
 	ok := s != "" && len(s) <= 80
 	for _, r := range s {
 		ok = ok && (r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r == '-')
 	}
-	if !ok {
-		f.say("fault.bad-id", "most", 80, "got", short(s))
-	}
+	return ok
 }
 
 func short(s string) string {

@@ -1,6 +1,7 @@
 package kitchen
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -31,11 +32,9 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 		}
 		for i := range s.Tables {
 			t := &s.Tables[i]
-			if len(t.Orders) > 0 {
-				continue
-			}
-			wishes := t.wishes()
-			for g := range t.Covers {
+			// What a table has ordered changes nothing of what others are expected to: theirs goes by what was booked.
+			wishes, ordered := t.wishes(), b.platesOf(t, course)
+			for g := range cmp.Or(t.Booked, t.Covers) {
 				best := len(lines)
 				owed[best] += max(0, rest) / 100
 				for k, m := range lines {
@@ -49,6 +48,10 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 				}
 				order, at := b.suited(lines, best, wishes[g])
 				if at < 0 {
+					if len(t.Orders) > 0 && ordered >= t.Covers {
+						owed[best]--
+						continue // they have ordered
+					}
 					for _, x := range b.Undefined(wishes[g].Needs()) {
 						problems = addOnce(problems, message.Of("diet.not-defined", "diet", string(x)))
 					}
@@ -57,7 +60,7 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 					owed[best]--
 					continue
 				}
-				if order.Needs().Any() {
+				if order.Needs().Any() && len(t.Orders) == 0 {
 					d := b.dishes[order.Dish]
 					if plate, err := d.Plate(order.Variant); err == nil {
 						if unknown := b.UnknownRecipes(plate); len(unknown) > 0 {
@@ -125,10 +128,20 @@ func (t *ServiceTable) wishes() []GuestNeed {
 			out = append(out, n)
 		}
 	}
-	for len(out) < t.Covers {
+	for len(out) < max(t.Covers, t.Booked) {
 		out = append(out, GuestNeed{})
 	}
 	return out
+}
+
+// platesOf is how many plates of a course a table has ordered.
+func (b *Book) platesOf(t *ServiceTable, course Course) (n int) {
+	for _, o := range t.Orders {
+		if d := b.dishes[o.Dish]; d != nil && d.Course == course {
+			n += o.Count
+		}
+	}
+	return n
 }
 
 // suited finds the plate for a guest: the dish meant, or the next of the course, as

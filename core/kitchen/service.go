@@ -97,6 +97,8 @@ type ServiceTable struct {
 	Name     string `json:"name" maxLength:"60"`
 	Covers   int    `json:"covers"`
 	SeatedAt int    `json:"seated_at" doc:"Minutes after midnight"`
+	// Booked is how many were booked, where it is another number now; 0 where it is not. What the menu's shares let expect goes by that.
+	Booked int `json:"booked,omitempty" doc:"Guests that were booked, where others came"`
 	// TablesOf is how many guests sit at each table of a group at a banquet; 0 when the group is one table.
 	TablesOf int `json:"tables_of,omitempty" doc:"Guests at each table of a group at a banquet; its rounds keep them together"`
 	// SecondWaveMin is how many minutes after the first half of its rounds the second goes out; 0 when they follow each other.
@@ -143,6 +145,8 @@ const (
 	MaxTables = 120
 	// MostAtATable is the most guests at one table of a group: plates that go in one round.
 	MostAtATable = 60
+	// LastMinute is the last of a service's day, after its midnight, at which a table may be seated: four in the morning.
+	LastMinute = 28 * 60
 	// MaxCovers is the most guests of a service.
 	MaxCovers = 1000
 )
@@ -221,9 +225,10 @@ func CheckService(s Service) Faults {
 		ids[t.ID] = true
 		g.at("name").name(t.Name)
 		within(g.at("covers"), t.Covers, 1, MaxCovers)
+		within(g.at("booked"), t.Booked, 0, MaxCovers)
 		within(g.at("tables_of"), t.TablesOf, 0, MostAtATable)
 		within(g.at("second_wave_min"), t.SecondWaveMin, 0, 120)
-		within(g.at("seated_at"), t.SeatedAt, 0, 28*60)
+		within(g.at("seated_at"), t.SeatedAt, 0, LastMinute)
 		guests, plates := 0, 0
 		for k, n := range t.Needs {
 			h := g.at("needs[%d]", k)

@@ -31,6 +31,7 @@ const (
 	Called   Kind = "called"    // its course is away
 	Held     Kind = "held"      // its course waits, until it is called again
 	Next     Kind = "next"      // the floor says: ready for the course
+	Joined   Kind = "joined"    // a table sits with another: their courses go together
 	Skipped  Kind = "skipped"   // the table leaves a course out
 	Fired    Kind = "fired"     // a run has begun
 	Ready    Kind = "ready"     // it is done, with its checks
@@ -51,7 +52,7 @@ const (
 
 // Kinds are all kinds.
 func Kinds() []Kind {
-	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Skipped, Fired, Ready, More, Again, Taken, Plated, Sent, SentBack,
+	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Joined, Skipped, Fired, Ready, More, Again, Taken, Plated, Sent, SentBack,
 		Off, On, Out, In, Trouble, Told, Undone}
 }
 
@@ -80,6 +81,7 @@ type Facts struct {
 	Equipment string         `json:"equipment,omitempty" maxLength:"80"`
 	Until     *time.Time     `json:"until,omitempty"`
 	Plan      int64          `json:"plan,omitempty" doc:"The number of a told plan"`
+	With      string         `json:"with,omitempty" maxLength:"80" doc:"The table that another sits with"`
 	Undoes    string         `json:"undoes,omitempty" maxLength:"80" doc:"The id of the event that did not happen"`
 }
 
@@ -120,7 +122,8 @@ type Event struct {
 // needs are what each kind has to say.
 var needs = map[Kind][]string{
 	Seated: {"table", "covers"}, Guests: {"table", "covers"}, Ordered: {"table", "course", "plates"}, Called: {"table", "course"},
-	Held: {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"}, More: {"task", "minutes"},
+	Joined: {"table", "with"},
+	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"}, More: {"task", "minutes"},
 	Again: {"task", "portions"}, Taken: {"task", "who"}, Plated: {"table", "course"}, Sent: {"table", "course"}, SentBack: {"table", "course", "why"},
 	Off: {"what"}, On: {"what"}, Out: {"whom"}, In: {"whom"}, Trouble: {"why"}, Told: {"plan"}, Undone: {"undoes"}, Opened: {}, Closed: {},
 }
@@ -140,7 +143,7 @@ func (e *Event) Check() error {
 	}
 	said := map[string]bool{"table": e.Table != "", "course": e.Course != "", "covers": e.Covers > 0, "plates": len(e.Plates) > 0,
 		"task": e.Task != "", "minutes": e.Minutes > 0, "portions": e.Portions > 0, "who": e.Who != "", "why": e.Why != "",
-		"plan": e.Plan > 0, "undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
+		"with": e.With != "" && e.With != e.Table, "plan": e.Plan > 0, "undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
 	for _, n := range list {
 		if !said[n] {
 			faults = append(faults, kitchen.FaultAt(n, "live.missing"))

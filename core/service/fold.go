@@ -42,11 +42,15 @@ func (s *State) Said() int { return s.said }
 
 // TableState is a table as far as something was said of it.
 type TableState struct {
-	ID       string        `json:"id"`
-	Name     string        `json:"name"`
-	Covers   int           `json:"covers"`
-	SeatedAt *time.Time    `json:"seated_at,omitempty"`
-	Courses  []CourseState `json:"courses" nullable:"false" doc:"In the order of a meal"`
+	ID       string     `json:"id"`
+	Name     string     `json:"name"`
+	Covers   int        `json:"covers" doc:"0 where nobody said how many they are"`
+	SeatedAt *time.Time `json:"seated_at,omitempty"`
+	// Came says that nobody said when the table was seated: it follows from what it was sent.
+	Came      bool          `json:"came,omitempty" doc:"When it was seated follows only from what it was sent"`
+	OrderedAt *time.Time    `json:"ordered_at,omitempty" doc:"When it ordered first"`
+	With      string        `json:"with,omitempty" doc:"The table that it sits with"`
+	Courses   []CourseState `json:"courses" nullable:"false" doc:"In the order of a meal"`
 }
 
 // CourseState is a table's course as far as something was said of it.
@@ -271,16 +275,16 @@ func (s *State) apply(e *Event) {
 		s.Phase, s.ClosedAt = Over, &e.At
 	case Seated:
 		t := s.table(e)
-		t.SeatedAt, t.Covers = &e.At, e.Covers
+		t.SeatedAt, t.Covers, t.Came = &e.At, e.Covers, false
 	case Guests:
 		s.table(e).Covers = e.Covers
 	case Ordered:
 		s.course(e).Plates = slices.Clone(e.Plates)
-		if t := s.table(e); t.Covers == 0 {
-			for _, p := range e.Plates {
-				t.Covers += p.Count
-			}
+		if t := s.table(e); t.OrderedAt == nil {
+			t.OrderedAt = &e.At
 		}
+	case Joined:
+		s.table(e).With = e.With
 	case Called:
 		c := s.course(e)
 		c.Called, c.Held = e.said(), nil
@@ -333,7 +337,7 @@ func (s *State) sent(e *Event) {
 		c.Plated = e.implies()
 	}
 	if t := s.table(e); t.SeatedAt == nil {
-		t.SeatedAt = &e.At
+		t.SeatedAt, t.Came = &e.At, true
 	}
 	for i := range s.Runs {
 		r := &s.Runs[i]

@@ -53,7 +53,13 @@ func Open(t testing.TB) *store.Store { return OpenAt(t, Clock) }
 // OpenAt is Open with another clock.
 func OpenAt(t testing.TB, clock func() time.Time) *store.Store {
 	t.Helper()
-	s, err := store.Open(context.Background(), URL(t), clock)
+	return OpenURL(t, URL(t), clock)
+}
+
+// OpenURL is OpenAt with a database that another may have open too.
+func OpenURL(t testing.TB, url string, clock func() time.Time) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), url, clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, s.Close()) })
 	require.NoError(t, s.Migrate(context.Background()))

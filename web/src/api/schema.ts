@@ -2248,6 +2248,8 @@ export interface components {
             /** @description The person that is out or in, or has it in hand, by id */
             who?: string;
             why?: string;
+            /** @description The table that another sits with */
+            with?: string;
         };
         EventsInBody: {
             events: components["schemas"]["EventIn"][];
@@ -4103,6 +4105,11 @@ export interface components {
             version: number;
         };
         ServiceTable: {
+            /**
+             * Format: int64
+             * @description Guests that were booked, where others came
+             */
+            booked?: number;
             /** Format: int64 */
             covers: number;
             id: string;
@@ -4527,14 +4534,26 @@ export interface components {
             table: string;
         };
         TableState: {
+            /** @description When it was seated follows only from what it was sent */
+            came?: boolean;
             /** @description In the order of a meal */
             courses: components["schemas"]["CourseState"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0 where nobody said how many they are
+             */
             covers: number;
             id: string;
             name: string;
+            /**
+             * Format: date-time
+             * @description When it ordered first
+             */
+            ordered_at?: string;
             /** Format: date-time */
             seated_at?: string;
+            /** @description The table that it sits with */
+            with?: string;
         };
         TableWish: {
             /** @description When the plates shall come together, HH:MM by the kitchen's clock */
