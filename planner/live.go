@@ -65,6 +65,37 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	return p.tellLive(ctx, e, plan, s)
 }
 
+// Try is the plan of a service as it would be if that had been said which a state says; it is not told. Errors: those of Service.
+func (p *Planner) Try(ctx context.Context, id string, state *service.State) (*Plan, error) {
+	shown, err := p.Service(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	k, err := p.store.Kitchen(ctx)
+	if err != nil {
+		return nil, err
+	}
+	booked, err := servicesOf(k, id)
+	if err != nil {
+		return nil, err
+	}
+	is := slices.Clone(booked)
+	for i := range is {
+		said := state
+		if i > 0 {
+			if said, err = p.said(ctx, booked[i].ID); err != nil {
+				return nil, err
+			}
+		}
+		is[i] = *service.AsSaid(k.Book, &booked[i], said)
+	}
+	in, err := inputsAsSaid(k, booked, is)
+	if err != nil {
+		return nil, err
+	}
+	return p.solve(ctx, in, shown.Plan, livePrice, changeEffort)
+}
+
 // goingOn is what has happened in a service that is open, as it was last told; nil while it is not open.
 func (p *Planner) goingOn(id string) *service.State {
 	e := p.entry(id)

@@ -164,7 +164,7 @@ func (s *Server) whoSays(ctx context.Context, id string) live.Who {
 				section = s.sectionOf(ctx, e)
 			}
 		}
-		return access.RefusesEvent(&f.Identity, e.Kind, section)
+		return access.RefusesEvent(&f.Identity, e, section)
 	}}
 }
 

@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -330,38 +329,4 @@ func TestThePlanFollowsTheService(t *testing.T) {
 	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "trouble", "why": "no salt"}))
 	due(&d)
 	require.Equal(t, last, d.Plan)
-}
-
-// What a table orders in the middle of service is planned, whether it was booked or not; what the service does not serve is refused with its place.
-func TestOrdersAreFollowed(t *testing.T) {
-	clock := &clockOf{at: storetest.Clock()}
-	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
-	c.call("POST", "/api/demo", nil, 200)
-	c.few("tonight", 3)
-	c.settled("tonight")
-	var d core.DueView
-	due := func() { d = core.DueView{}; require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &d)) }
-	due()
-	clock.set(d.Joins[0].At.Add(-30 * time.Minute))
-	plates := func(dish string, n int) []map[string]any { return []map[string]any{{"dish": dish, "count": n}} }
-	require.Equal(t, []string{"taken", "taken", "taken"}, c.said(map[string]any{"kind": "opened"},
-		map[string]any{"kind": "seated", "table": "walk-in-bar", "name": "Bar", "covers": 2},
-		map[string]any{"kind": "ordered", "table": "walk-in-bar", "course": "main", "plates": plates("hake-cider-butter", 2)}))
-	plan := d.Plan
-	var state core.State
-	require.Eventually(t, func() bool {
-		due()
-		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/state")), &state))
-		return d.Plan > plan && state.Plan == d.Plan && slices.ContainsFunc(d.Joins, func(j core.JoinDue) bool {
-			return j.Table == "walk-in-bar" && j.Course == "main" && j.Plates == 2 && j.Name == "Bar"
-		})
-	}, time.Minute, 50*time.Millisecond, "it is planned, and that stands in the log")
-	body := c.call("POST", tonight+"/events", map[string]any{"events": []map[string]any{{"id": "order-swan", "kind": "ordered", "table": "table-1",
-		"course": "main", "plates": plates("roast-swan", 1)}}}, 422)
-	raw, err := json.Marshal(body)
-	require.NoError(t, err)
-	require.Contains(t, string(raw), "events[0].plates[0].dish")
-	kept := map[string]any{"id": "order-kept", "kind": "ordered", "table": "table-1", "course": "main", "plates": plates("roast-swan", 1), "kept": true}
-	require.Equal(t, []string{"taken"}, c.said(kept), "what was kept is written, and what is not served is passed over")
-	due()
 }

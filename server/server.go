@@ -211,6 +211,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.dayRoutes(api)
 	s.safetyRoutes(api)
 	s.liveRoutes(api)
+	s.orderRoutes(api)
 	return api
 }
 

@@ -76,8 +76,9 @@ var ofRun = map[service.Kind]bool{service.Fired: true, service.Ready: true, serv
 
 // RefusesEvent says why somebody may not say that something happened, nil where they may. section is that of the run which it is about, ""
 // where the event is about none, or where nobody knows of it.
-func RefusesEvent(who *Identity, kind service.Kind, section string) *message.Message {
+func RefusesEvent(who *Identity, e *service.Event, section string) *message.Message {
 	var no message.Message
+	kind := e.Kind
 	roles, known := says[kind]
 	switch {
 	case !known || kind == service.Told:
@@ -86,6 +87,8 @@ func RefusesEvent(who *Identity, kind service.Kind, section string) *message.Mes
 		return nil
 	case !slices.Contains(roles, who.Role):
 		no = message.Of("access.kind", "role", string(who.Role))
+	case e.Anyway && who.Role != Pass:
+		no = message.Of("access.anyway")
 	case who.Role == Section && ofRun[kind] && !slices.Contains(who.Sections, section):
 		no = message.Of("access.section")
 	default:

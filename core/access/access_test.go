@@ -57,7 +57,7 @@ func TestTheChefMayEverything(t *testing.T) {
 // The kinds of event, by who says them. A kind that is not in the table is said by nobody.
 func TestWhoSaysWhat(t *testing.T) {
 	may := func(r access.Role, sections []string, k service.Kind, section string) bool {
-		return access.RefusesEvent(&access.Identity{Role: r, Sections: sections}, k, section) == nil
+		return access.RefusesEvent(&access.Identity{Role: r, Sections: sections}, &service.Event{Kind: k}, section) == nil
 	}
 	for _, k := range service.Kinds() {
 		require.Equal(t, k != service.Told, may(access.Chef, nil, k, ""), "chef %s", k)
@@ -83,8 +83,11 @@ func TestWhoSaysWhat(t *testing.T) {
 		require.False(t, may(access.Section, fish, k, ""), k)
 	}
 	require.True(t, may(access.Section, fish, service.Off, ""))
-	m := access.RefusesEvent(&access.Identity{Role: access.Section, Sections: fish}, service.Fired, "grill")
+	m := access.RefusesEvent(&access.Identity{Role: access.Section, Sections: fish}, &service.Event{Kind: service.Fired}, "grill")
 	require.Equal(t, "access.section", m.Key)
+	anyway := &service.Event{Kind: service.Ordered, Facts: service.Facts{Anyway: true}}
+	require.Equal(t, "access.anyway", access.RefusesEvent(&access.Identity{Role: access.Floor}, anyway, "").Key, "what is cooked is not the floor's")
+	require.Nil(t, access.RefusesEvent(&access.Identity{Role: access.Pass}, anyway, ""))
 }
 
 // Both sides of each bound of a PIN and of a passphrase, and what is guessed first.

@@ -22,6 +22,7 @@ var operations = func() map[string][]Role {
 		{[]Role{Chef, Pass, Section, Floor}, []string{"list-dishes", "get-dish", "get-plate", "plate-drawing", "photograph"}},
 		{[]Role{Chef, Pass, Section, Board}, []string{"get-fire"}},
 		{tappers, []string{"add-events"}},
+		{[]Role{Chef, Pass, Floor}, []string{"order-menu", "read-order"}},
 		{readers, []string{
 			"list-components", "get-component", "component-history", "get-lines", "read-probe", "dish-history", "compare-dish", "dish-card",
 			"get-fire-join", "get-fire-sheet", "plan-printed", "fire-file", "list-meals", "plan-meal", "plan-table", "draw-plate",
@@ -30,7 +31,7 @@ var operations = func() map[string][]Role {
 			"service-gate",
 		}},
 		{runners, []string{
-			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log",
+			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins",
 		}},
 		{chefs, []string{
 			"get-access", "set-access", "end-access", "new-pairing", "end-device",

@@ -82,6 +82,7 @@ type Facts struct {
 	Until     *time.Time     `json:"until,omitempty"`
 	Plan      int64          `json:"plan,omitempty" doc:"The number of a told plan"`
 	With      string         `json:"with,omitempty" maxLength:"80" doc:"The table that another sits with"`
+	Anyway    bool           `json:"anyway,omitempty" doc:"Ordered though something of the course is being cooked: the pass has spoken with the sections"`
 	Undoes    string         `json:"undoes,omitempty" maxLength:"80" doc:"The id of the event that did not happen"`
 }
 

@@ -58,6 +58,7 @@ type CourseState struct {
 	Course  kitchen.Course `json:"course" enum:"first,second,main,dessert"`
 	Round   int            `json:"round,omitempty"`
 	Plates  []PlateOrder   `json:"plates" nullable:"false"`
+	Ordered *Said          `json:"ordered,omitempty"`
 	Called  *Said          `json:"called,omitempty"`
 	Held    *Said          `json:"held,omitempty" doc:"It waits, until it is called again"`
 	Next    *Said          `json:"next,omitempty" doc:"The floor said that they are ready for it"`
@@ -279,7 +280,8 @@ func (s *State) apply(e *Event) {
 	case Guests:
 		s.table(e).Covers = e.Covers
 	case Ordered:
-		s.course(e).Plates = slices.Clone(e.Plates)
+		c := s.course(e)
+		c.Plates, c.Ordered = slices.Clone(e.Plates), e.said()
 		if t := s.table(e); t.OrderedAt == nil {
 			t.OrderedAt = &e.At
 		}

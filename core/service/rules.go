@@ -129,7 +129,7 @@ func (s *State) refusesCourse(e *Event, no func(string, message.Message) *Unsett
 		return no(c.Held.Event, message.Of("live.held-already", "join", s.says(j)))
 	case e.Kind == Skipped && c.Skipped != nil:
 		return no(c.Skipped.Event, message.Of("live.skipped-already", "join", s.says(j)))
-	case e.Kind == Ordered:
+	case e.Kind == Ordered && !e.Anyway:
 		if r := s.firedFor(j); r != nil {
 			return no(r.Fired.Event, message.Of("live.cooked-already", "join", s.says(j)))
 		}

@@ -222,6 +222,44 @@ func CheckSaid(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) err
 			faults = append(faults, kitchen.FaultAt(path("count"), "live.missing"))
 		}
 	}
+	if e.Kind == Ordered {
+		faults = append(faults, onAlready(b, booked, s, e)...)
+	}
 	slices.SortFunc(faults, func(a, b kitchen.Fault) int { return cmp.Compare(a.Path, b.Path) })
 	return faults.Or()
+}
+
+// onAlready says of which dishes more are ordered than something was fired for: what is on keeps its portions, and what comes on top is a table's
+// order of its own.
+func onAlready(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) (faults kitchen.Faults) {
+	is := AsSaid(b, booked, s)
+	k := indexOf(is.Tables, e.Table)
+	if k < 0 {
+		return nil
+	}
+	orders, _ := b.TableOrders(is)
+	had := map[string]int{}
+	for _, o := range orders[k] {
+		had[o.Dish] += o.Count
+	}
+	wanted := map[string]int{}
+	for i, p := range e.Plates {
+		d, ok := b.Dish(p.Dish)
+		if wanted[p.Dish] += p.Count; !ok || wanted[p.Dish] <= had[p.Dish] {
+			continue
+		}
+		for _, r := range s.Runs {
+			if r.Fired == nil || !slices.Contains(r.Joins, e.join()) || !slices.ContainsFunc(d.Specification.Elements,
+				func(x kitchen.Element) bool { return x.Component == r.Component }) {
+				continue
+			}
+			name := r.Component
+			if c, ok := b.Component(r.Component); ok {
+				name = Briefly(c.Name)
+			}
+			faults = append(faults, kitchen.FaultAt("plates["+strconv.Itoa(i)+"].count", "live.on-for", "what", name, "table", is.Tables[k].Name))
+			break
+		}
+	}
+	return faults
 }

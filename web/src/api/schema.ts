@@ -1009,6 +1009,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/menu": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be ordered in a service, and what is left of it */
+        get: operations["order-menu"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an order as it was typed; nothing is ordered by that */
+        post: operations["read-order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can stand in for what is off, and when its tables would have it */
+        get: operations["stand-ins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/state": {
         parameters: {
             query?: never;
@@ -1665,6 +1716,7 @@ export interface components {
             held?: components["schemas"]["Said"];
             /** @description The floor said that they are ready for it */
             next?: components["schemas"]["Said"];
+            ordered?: components["schemas"]["Said"];
             plated?: components["schemas"]["Said"];
             plates: components["schemas"]["PlateOrder"][];
             /** Format: int64 */
@@ -2179,6 +2231,8 @@ export interface components {
             wanted_at: string;
         };
         EventIn: {
+            /** @description Ordered though something of the course is being cooked: the pass has spoken with the sections */
+            anyway?: boolean;
             /**
              * Format: date-time
              * @description When it happened; only of one that was kept, else it is now
@@ -3262,6 +3316,25 @@ export interface components {
             /** @description What saves most first; nothing that does not help */
             mends: components["schemas"]["Mend"][];
         };
+        MenuCourse: {
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            dishes: components["schemas"]["MenuDish"][];
+        };
+        MenuDish: {
+            dish: string;
+            /**
+             * Format: int64
+             * @description How many are left; not known when missing
+             */
+            left?: number;
+            /** @description What it is called by */
+            name: string;
+            /** @description What of it is off; nothing when missing */
+            off?: string;
+            /** @description By which an order names it */
+            word: string;
+        };
         MenuLine: {
             dish: string;
             /**
@@ -3355,6 +3428,48 @@ export interface components {
             doneness?: string;
             variant?: string;
             without?: string[];
+        };
+        OrderIn: {
+            /** @description As in 7: 2 hake, 1 fowl, 1 no milk */
+            line: string;
+            /** @description Whose it is, by id, where the line does not say so */
+            table?: string;
+        };
+        OrderMenu: {
+            /** @description In the order of a meal */
+            courses: components["schemas"]["MenuCourse"][];
+            /** @description What guests must not have, as an order says it: those of tonight's guests first, then the usual */
+            needs: string[];
+            /** @description Those that are there, or are to come, in the order in which they are seated */
+            tables: components["schemas"]["TableChoice"][];
+            /** @description How something on the menu can be done otherwise */
+            wishes: string[];
+        };
+        OrderRead: {
+            /** @description In the order of a meal */
+            courses: components["schemas"]["OrderedCourse"][];
+            /**
+             * Format: int64
+             * @description How many they are, as far as is known; 0 where it is not
+             */
+            covers: number;
+            name: string;
+            /** @description No table of that name was booked or seated: it is a walk-in */
+            new: boolean;
+            /** @description Its id; empty where the line names none */
+            table: string;
+            /** @description What could not be read */
+            wrong: components["schemas"]["Message"][];
+        };
+        OrderedCourse: {
+            /**
+             * Format: int64
+             * @description Plates
+             */
+            count: number;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            plates: components["schemas"]["PlateRead"][];
         };
         OtherStep: {
             /** @description It is taken from what is cooked for the others of its table, before that goes on */
@@ -3620,6 +3735,24 @@ export interface components {
             diets?: string[];
             dish: string;
             doneness?: string;
+            variant?: string;
+            without?: string[];
+        };
+        PlateRead: {
+            /** Format: int64 */
+            count: number;
+            diets?: string[];
+            dish: string;
+            doneness?: string;
+            /** @description In words, without the number */
+            said: string;
+            /**
+             * @description For its guest
+             * @enum {string}
+             */
+            state: "suits" | "not-known" | "contains" | "not-defined" | "nothing-suits";
+            /** @description What speaks against it, or is not known */
+            told: components["schemas"]["Message"][];
             variant?: string;
             without?: string[];
         };
@@ -4250,6 +4383,62 @@ export interface components {
             /** @enum {string} */
             vessel_temp: "hot" | "warm" | "ambient" | "chilled" | "frozen";
         };
+        StandInOffer: {
+            /** @description What it has, as the kitchen's code names it */
+            allergens: string[];
+            /** @description Of those what the plate that is off did not have */
+            brings: string[];
+            dish: string;
+            /**
+             * Format: int64
+             * @description How much later than told the tables have it all together, seconds
+             */
+            late_s: number;
+            name: string;
+            /** @description Names of tables for some of whose guests it does not suit */
+            not: string[];
+            /** @description Those for whose guests it suits */
+            tables: components["schemas"]["StandInTable"][];
+            /** @description Of its tables, in their order */
+            times: components["schemas"]["StandInTime"][];
+            /** @description Components of which nobody has said that the recipe is complete */
+            unknown: string[];
+            /** @description Of the dish, where it is served without what is off */
+            variant?: string;
+        };
+        StandInTable: {
+            /**
+             * Format: int64
+             * @description Plates that are replaced
+             */
+            count: number;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            name: string;
+            plates: components["schemas"]["PlateOrder"][];
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            table: string;
+        };
+        StandInTime: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: int64
+             * @description Than is told now, seconds; less than 0 for sooner
+             */
+            later_s: number;
+            table: string;
+        };
+        StandInsView: {
+            /** @description What is nearest to it first */
+            stand_ins: components["schemas"]["StandInOffer"][];
+        };
         State: {
             /** Format: date-time */
             closed_at?: string;
@@ -4504,6 +4693,21 @@ export interface components {
              */
             where: "ingredient" | "step" | "name";
             word: string;
+        };
+        TableChoice: {
+            /**
+             * Format: int64
+             * @description 0 where it is not known
+             */
+            covers: number;
+            id: string;
+            name: string;
+            /** @description Courses that it has ordered */
+            ordered: string[];
+            /** @description Courses that it has been sent, or leaves out */
+            sent: string[];
+            /** @description It was not booked */
+            walked: boolean;
         };
         TableCourse: {
             /** @enum {string} */
@@ -8784,6 +8988,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GateView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "order-menu": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMenu"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stand-ins": {
+        parameters: {
+            query?: {
+                /** @description The dish that is off, or */
+                dish?: string;
+                /** @description the component */
+                component?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsView"];
                 };
             };
             /** @description Not Found */
