@@ -22,6 +22,8 @@ const (
 	overdueAfter = 20 * time.Second
 	// tapsFor is for how long after its last tap a section counts as one that taps.
 	tapsFor = 30 * time.Minute
+	// asksFor is for how long something with a check that matters asks for it where its section says nothing at all: then it went as planned.
+	asksFor = 10 * time.Minute
 	// troubleFor is for how long what was said in words stands on the screens.
 	troubleFor = 15 * time.Minute
 )
@@ -380,7 +382,8 @@ func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
 	if begun {
 		l.Standing = IsOn
 		if !now.Before(l.DoneAt) {
-			if l.Standing = IsDone; r.Asks || known.NotBefore != nil {
+			silent := !taps && known.Fired == nil && now.Sub(l.DoneAt) > asksFor
+			if l.Standing = IsDone; (r.Asks || known.NotBefore != nil) && !silent {
 				l.Standing, l.DoneAt = Asks, now
 			} else {
 				l.Assumed = true

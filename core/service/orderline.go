@@ -27,7 +27,9 @@ type OrderRead struct {
 type OrderedCourse struct {
 	Course kitchen.Course `json:"course" enum:"first,second,main,dessert"`
 	Count  int            `json:"count" doc:"Plates"`
-	Plates []PlateRead    `json:"plates" nullable:"false"`
+	// Cooking says that something of the course was fired: only the pass orders it otherwise now.
+	Cooking bool        `json:"cooking,omitempty" doc:"Something of it was fired: only the pass orders it otherwise now"`
+	Plates  []PlateRead `json:"plates" nullable:"false"`
 }
 
 // PlateRead is so many plates of a dish as they were understood.
@@ -389,6 +391,7 @@ func (r *reading) finish() {
 			}
 			x.Plates = append(x.Plates, r.plate(p))
 		}
+		x.Cooking = r.out.Table != "" && r.state.firedFor(TableCourse{Table: r.out.Table, Course: c}) != nil
 		if len(x.Plates) > 0 {
 			r.out.Courses = append(r.out.Courses, x)
 		}

@@ -3462,6 +3462,8 @@ export interface components {
             wrong: components["schemas"]["Message"][];
         };
         OrderedCourse: {
+            /** @description Something of it was fired: only the pass orders it otherwise now */
+            cooking?: boolean;
             /**
              * Format: int64
              * @description Plates

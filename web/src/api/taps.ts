@@ -78,10 +78,10 @@ class Taps {
     this.sending = this.sending.then(() => this.sendOnce()).catch(() => undefined);
   }
 
-  private async sendOnce() {
+  private async sendOnce(most = 100) {
     const first = this.list[0];
     if (!first) return;
-    const batch = this.list.filter((e) => e.service === first.service).slice(0, 100);
+    const batch = this.list.filter((e) => e.service === first.service).slice(0, most);
     try {
       const answer = await settle(
         api.POST("/api/services/{id}/events", {
@@ -93,6 +93,11 @@ class Taps {
       if (this.list.length > 0) await this.sendOnce();
     } catch (e) {
       const status = (e as { status?: number }).status ?? 0;
+      if (status === 422 && batch.length > 1) {
+        // One of them is not understood: the others are.
+        await this.sendOnce(1);
+        return;
+      }
       if (status === 404 || status === 422) {
         // Nobody will ever take it: it is said, and dropped.
         await this.drop(
@@ -103,6 +108,7 @@ class Taps {
             said: { key: "", text: (e as Error).message },
           })),
         );
+        await this.sendOnce();
         return;
       }
       this.list = this.list.map((x) => ({ ...x, kept: true }));

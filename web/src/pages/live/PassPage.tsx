@@ -6,6 +6,8 @@ import { Button } from "../../ui/Button";
 import { clock } from "../../ui/time";
 import { Gate } from "../fire/Gate";
 import { Head, Waiting } from "./Head";
+import { OffPanel } from "./OffPanel";
+import { OrderPanel } from "./OrderPanel";
 import { PlateCard } from "./PlateCard";
 import { Ring } from "./Ring";
 import { useRunning, type Running } from "./useService";
@@ -50,7 +52,7 @@ const reasons = ["under", "overdone", "cold", "wrong", "dropped"] as const;
 function Joins({ r, due }: { r: Running; due: Due }) {
   const house = useHouse();
   const [chosen, setChosen] = useState("");
-  const [panel, setPanel] = useState<"" | "back" | "off" | "plate" | "keys">("");
+  const [panel, setPanel] = useState<"" | "back" | "off" | "plate" | "keys" | "order">("");
   const words = text.live;
   const next = due.joins.filter((j) => j.standing !== "sent" && j.standing !== "skipped");
   const gone = due.joins.filter((j) => j.standing === "sent");
@@ -76,6 +78,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
       else if (key === "h") press("held");
       else if (key === "s") press("sent");
       else if (key === "u") r.undo();
+      else if (key === "o") setPanel("order");
       else if (key === "arrowright") step(1);
       else if (key === "arrowleft") step(-1);
       else if (key === "?") setPanel((p) => (p === "keys" ? "" : "keys"));
@@ -101,6 +104,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
         </Button>
       </div>
     );
+  if (panel === "order") return <OrderPanel r={r} table="" pass onClose={() => setPanel("")} />;
   const others = next.filter((j) => j !== join).slice(0, stair);
   const rows = waits(join);
   return (
@@ -146,7 +150,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
           {panel === "" && (
             <>
               <h2>{rows.length > 0 ? `${join.name} ${words.waits}` : `${join.name}: ${words.complete}`}</h2>
-              <ul>
+              <ul className="rows">
                 {rows.slice(0, 5).map((p) => (
                   <li key={p.component} data-state={p.state}>
                     <span className="dot" aria-hidden />
@@ -169,16 +173,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
               }}
             />
           )}
-          {panel === "off" && (
-            <OffList
-              due={due}
-              join={join}
-              onSay={(component, name, on) => {
-                r.tap(`${name}: ${on ? words.onAgain : words.off}`, { kind: on ? "on" : "off", component });
-                setPanel("");
-              }}
-            />
-          )}
+          {panel === "off" && <OffPanel r={r} due={due} join={join} onClose={() => setPanel("")} />}
         </section>
       </main>
       <footer className="presses">
@@ -191,6 +186,9 @@ function Joins({ r, due }: { r: Running; due: Due }) {
         <Button look="primary" onClick={() => press("sent")} aria-keyshortcuts="s">
           {text.fire.running.press.sent}
           <small>{words.plates(join.plates)}</small>
+        </Button>
+        <Button onClick={() => open("order")} aria-keyshortcuts="o">
+          {words.orderPress}
         </Button>
         <Button aria-expanded={panel === "back"} onClick={() => open("back")}>
           {words.cameBack}
@@ -245,49 +243,6 @@ function CameBack({ list, onSay }: { list: JoinDue[]; onSay: (j: JoinDue, why: s
                 <small>{text.courses[j.course]}</small>
               </Button>
             ))}
-      </span>
-    </div>
-  );
-}
-
-function OffList({
-  due,
-  join,
-  onSay,
-}: {
-  due: Due;
-  join: JoinDue;
-  onSay: (component: string, name: string, on: boolean) => void;
-}) {
-  const words = text.live;
-  const name = (id: string) => due.joins.flatMap((j) => j.parts).find((p) => p.component === id)?.what ?? id;
-  return (
-    <div className="panel" role="dialog" aria-label={words.offPress}>
-      {due.off.length > 0 && (
-        <>
-          <b>{words.offNowList}</b>
-          <span className="presses">
-            {due.off.map((l) => (
-              <Button
-                key={l.event}
-                onClick={() => l.component && onSay(l.component, name(l.component), true)}
-              >
-                {name(l.component ?? l.dish ?? "")}
-                <small>{words.onAgain}</small>
-              </Button>
-            ))}
-          </span>
-        </>
-      )}
-      <b>{words.whatIsOff}</b>
-      <span className="presses">
-        {join.parts
-          .filter((p) => !due.off.some((l) => l.component === p.component))
-          .map((p) => (
-            <Button key={p.component} onClick={() => onSay(p.component, p.what, false)}>
-              {p.what}
-            </Button>
-          ))}
       </span>
     </div>
   );
