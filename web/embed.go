@@ -34,6 +34,8 @@ func Handler() http.Handler {
 		if info, err := fs.Stat(root, name); err == nil && !info.IsDir() && name != "index.html" {
 			if strings.HasPrefix(name, "assets/") {
 				w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+			} else {
+				w.Header().Set("Cache-Control", "no-cache") // the service worker above all: an old one must not outlive its build
 			}
 			files.ServeHTTP(w, r)
 			return

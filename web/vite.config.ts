@@ -1,8 +1,29 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    // The shell of the pages is there without a server: what this build ships and nothing else, never what the server says. A newer one takes over
+    // when the last page of the old is closed: no screen is loaded anew in service.
+    VitePWA({
+      strategies: "generateSW",
+      registerType: "prompt",
+      injectRegister: false,
+      manifest: false,
+      workbox: {
+        globPatterns: ["index.html", "assets/*.{js,css,woff2}", "*.svg"],
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//, /^\/healthz/, /^\/openapi\.json/, /^\/house\.crt/],
+        cleanupOutdatedCaches: true,
+        clientsClaim: true,
+        skipWaiting: false,
+        sourcemap: false,
+        inlineWorkboxRuntime: true,
+      },
+    }),
+  ],
   build: { outDir: "dist", emptyOutDir: true, target: "es2022" },
   css: {
     preprocessorOptions: {

@@ -136,107 +136,6 @@ type batch struct {
 
 func batchOf(f *expand.Fire) batch { return batch{f.Component, f.StepID, f.Join, f.Batch} }
 
-// Standing is how a line stands.
-type Standing string
-
-// The standings of a run.
-const (
-	Later   Standing = "later"
-	Coming  Standing = "coming"  // within the next minutes
-	DueNow  Standing = "due"     // to be fired now
-	Overdue Standing = "overdue" // it should be on, and its section taps
-	Waits   Standing = "waits"   // its table has not been called, or is held
-	IsOn    Standing = "on"      // it is on the heat, or in hand
-	Asks    Standing = "asks"    // its time is over; somebody has to look
-	IsDone  Standing = "done"
-)
-
-// DueLine is a run as a section sees it.
-type DueLine struct {
-	Task      string        `json:"task"`
-	Component string        `json:"component"`
-	Step      string        `json:"step"`
-	What      string        `json:"what"`
-	Act       string        `json:"act"`
-	Portions  int           `json:"portions"`
-	Joins     []TableCourse `json:"joins" nullable:"false"`
-	Standing  Standing      `json:"standing" enum:"later,coming,due,overdue,waits,on,asks,done"`
-	Assumed   bool          `json:"assumed" doc:"Nobody said so: it is taken as planned"`
-	FireAt    time.Time     `json:"fire_at"`
-	DoneAt    time.Time     `json:"done_at" doc:"When it is done, by what is known now"`
-	MayUntil  *time.Time    `json:"may_until,omitempty"`
-	TakenBy   string        `json:"taken_by,omitempty"`
-	Section   string        `json:"section"`
-	How       RunHow        `json:"how"`
-
-	delay time.Duration // by how much it is later than its join can bear
-}
-
-// SectionDue is what a section has to do.
-type SectionDue struct {
-	Section string    `json:"section"`
-	Taps    bool      `json:"taps" doc:"It said something of late: what it does not say is not taken as done"`
-	Now     []DueLine `json:"now" nullable:"false"`
-	On      []DueLine `json:"on" nullable:"false"`
-	Next    []DueLine `json:"next" nullable:"false"`
-	Then    []DueLine `json:"then" nullable:"false" doc:"What comes later, the first few"`
-	Later   int       `json:"later"`
-	Done    int       `json:"done"`
-	Counts  []Count   `json:"counts" nullable:"false" doc:"How many of each thing there are all evening, the most first"`
-}
-
-// Count is how many portions of something a service has, and how many are still to be begun.
-type Count struct {
-	Component string `json:"component"`
-	What      string `json:"what"`
-	All       int    `json:"all"`
-	Left      int    `json:"left"`
-}
-
-// thenLines is how many lines of what comes later are told.
-const thenLines = 8
-
-// PartDue is how one component of a join stands, in the order of its plates.
-type PartDue struct {
-	Component string  `json:"component"`
-	What      string  `json:"what"`
-	Section   string  `json:"section"`
-	ShareS    int64   `json:"share_s" doc:"Its share of the work, seconds"`
-	State     string  `json:"state" enum:"waiting,firing,ready,over" doc:"Over: the join waits for it"`
-	Done      float64 `json:"done" doc:"How much of it is done, 0 to 1"`
-}
-
-// JoinDue is how a join comes together.
-type JoinDue struct {
-	TableCourse
-	Name     string              `json:"name"`
-	Plates   int                 `json:"plates"`
-	Standing string              `json:"standing" enum:"planned,called,held,skipped,plated,sent"`
-	WantedAt time.Time           `json:"wanted_at"`
-	At       time.Time           `json:"at" doc:"When it comes together by the plan"`
-	Forecast time.Time           `json:"forecast" doc:"When it comes together, by what is known now"`
-	Assumed  bool                `json:"assumed,omitempty" doc:"Nobody said that it left: it is taken as planned"`
-	Done     int                 `json:"done" doc:"Runs that are done, as said or as planned"`
-	Of       int                 `json:"of"`
-	Dishes   []string            `json:"dishes" nullable:"false"`
-	Served   []expand.ServedDish `json:"served" nullable:"false" doc:"Its dishes, by id"`
-	Parts    []PartDue           `json:"parts" nullable:"false" doc:"Its components, in the order in which they are first needed"`
-	Needs    []string            `json:"needs" nullable:"false" doc:"What guests of it must not have"`
-	WaitsFor []DueLine           `json:"waits_for" nullable:"false" doc:"What keeps it from the forecast that the plan has, the worst first"`
-}
-
-// DueView is what is due at an instant.
-type DueView struct {
-	At       time.Time     `json:"at"`
-	Plan     int64         `json:"plan"`
-	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
-	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
-	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`
-	Troubles []SaidInWords `json:"troubles" nullable:"false" doc:"What was said in words in the last quarter of an hour"`
-	Sections []SectionDue  `json:"sections" nullable:"false" doc:"By id"`
-	Joins    []JoinDue     `json:"joins" nullable:"false" doc:"In the order in which they come together"`
-}
-
 // DueAt is what is due.
 func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	zone := time.UTC
@@ -251,13 +150,17 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 			d.Troubles = append(d.Troubles, t)
 		}
 	}
-	taps := s.tapping(p, now)
+	taps, away := s.tapping(p, now), s.away(p)
 	lines := make([]DueLine, len(p.Runs))
 	section := map[string]*SectionDue{}
 	for i := range p.Runs {
 		r := &p.Runs[i]
 		lines[i] = s.line(r, taps.of(r), now)
 		lines[i].FireAt, lines[i].DoneAt = lines[i].FireAt.In(zone), lines[i].DoneAt.In(zone)
+		if at, there := away.of(r); there && (lines[i].Standing == Waits || lines[i].Standing == Later) {
+			from := int64(r.From.Sub(at) / time.Second)
+			lines[i].AwayS = &from
+		}
 		x := section[r.Section]
 		if x == nil {
 			_, said := taps[r.Section]
@@ -293,6 +196,10 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	slices.SortFunc(d.Sections, func(a, b SectionDue) int { return cmp.Compare(a.Section, b.Section) })
 	for i := range p.Joins {
 		j := s.join(&p.Joins[i], p, lines, now)
+		if at, there := away[j.TableCourse]; there && j.Standing == "planned" {
+			at = at.In(zone)
+			j.CallAt = &at
+		}
 		j.Forecast = j.Forecast.In(zone)
 		d.Joins = append(d.Joins, j)
 	}
@@ -319,6 +226,36 @@ func (s *State) tapping(p *Plan, now time.Time) tapping {
 		}
 	}
 	return out
+}
+
+// away is when each course that is still to be called has to be, to come by the plan: when the first of its runs that wait for that begins.
+func (s *State) away(p *Plan) aways {
+	out := aways{}
+	for i := range p.Runs {
+		r := &p.Runs[i]
+		for _, j := range r.Joins {
+			c := s.Course(j)
+			if !r.OnCall || c != nil && (c.Called != nil || c.Sent != nil || c.Skipped != nil) {
+				continue
+			}
+			if at, there := out[j]; !there || r.From.Before(at) {
+				out[j] = r.From
+			}
+		}
+	}
+	return out
+}
+
+type aways map[TableCourse]time.Time
+
+// of is when the call comes that a run waits for: the first of its tables'.
+func (a aways) of(r *PlanRun) (first time.Time, there bool) {
+	for _, j := range r.Joins {
+		if at, is := a[j]; is && r.OnCall && (!there || at.Before(first)) {
+			first, there = at, true
+		}
+	}
+	return first, there
 }
 
 // tapping is since when each section taps.

@@ -10,6 +10,45 @@ import (
 	"jointime/core/service"
 )
 
+// In a called service a section sees minutes from the call until it comes, and the clock after it; the pass sees when to call.
+func TestMinutesFromTheCall(t *testing.T) {
+	p := mainAtSeven(func(p *service.Plan) { p.Runs[0].OnCall, p.Runs[1].OnCall = true, true })
+	line := func(d *service.DueView, task string) service.DueLine {
+		for _, s := range d.Sections {
+			for _, list := range [][]service.DueLine{s.Now, s.On, s.Next, s.Then} {
+				for _, l := range list {
+					if l.Task == task {
+						return l
+					}
+				}
+			}
+		}
+		t.Fatalf("no line %s", task)
+		return service.DueLine{}
+	}
+	for _, minute := range []float64{30, 45} {
+		d := dueAt(minute, p)
+		require.Equal(t, at(50), *d.Joins[0].CallAt)
+		require.Equal(t, int64(0), *line(d, "hake").AwayS)
+		require.Equal(t, int64(120), *line(d, "leek").AwayS)
+	}
+	d := dueAt(45, p, tap(44, service.Called, course("t7", kitchen.Main)))
+	require.Nil(t, d.Joins[0].CallAt)
+	require.Nil(t, line(d, "leek").AwayS)
+	timed := dueAt(45, mainAtSeven(nil))
+	require.Nil(t, timed.Joins[0].CallAt)
+	require.Nil(t, line(timed, "leek").AwayS)
+}
+
+// Where a section says nothing at all, what asks for its check is taken as planned after ten minutes; where it taps, it goes on asking.
+func TestWhatAsksIsNotAskedForEver(t *testing.T) {
+	p := mainAtSeven(nil)
+	require.Equal(t, service.Asks, standings(dueAt(66, p))["hake"])
+	require.NotContains(t, standings(dueAt(66.1, p)), "hake")
+	fired := tap(50, service.Fired, task("hake", main7))
+	require.Equal(t, service.Asks, standings(dueAt(75, p, fired))["hake"])
+}
+
 // One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at garnish.
 func mainAtSeven(change func(p *service.Plan)) *service.Plan {
 	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{TableCourse: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},

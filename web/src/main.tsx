@@ -1,10 +1,12 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient } from "@tanstack/react-query";
+import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./theme/theme.scss";
 import { Problem } from "./api/client";
+import { remembering } from "./api/remember";
 import { Inside, Shell, Start } from "./app/Shell";
 import { PairPage } from "./app/PairPage";
 import { TrustPage } from "./app/TrustPage";
@@ -99,12 +101,16 @@ const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
     <StrictMode>
-      <QueryClientProvider client={queries}>
+      <PersistQueryClientProvider client={queries} persistOptions={remembering}>
         <RouterProvider router={router} />
-      </QueryClientProvider>
+      </PersistQueryClientProvider>
     </StrictMode>,
   );
   window.setTimeout(() => {
     for (const load of Object.values(pages)) void load().catch(() => undefined); // it is tried again when opened
   }, 2000);
 }
+
+// The shell is there without a server, where the browser trusts it; where it does not, a screen that was loaded goes on, and Trust says why.
+if (import.meta.env.PROD && "serviceWorker" in navigator && window.isSecureContext)
+  void navigator.serviceWorker.register("/sw.js").catch(() => undefined);

@@ -1,6 +1,8 @@
 // Words of the screens in service.
 export const live = {
   now: "now",
+  soundOn: "Sound on",
+  soundOff: "Sound off",
   ring: (done: number, of: number) => `${done} of ${of} done`,
   waits: "waits for",
   waitsShort: "waits:",
@@ -28,9 +30,16 @@ export const live = {
   in: "in",
   over: "over",
   notCalled: "not called",
+  // From the call, in minutes, half ones below three.
+  fromAway: (s: number) => {
+    const halves = Math.round(s / 30);
+    const minutes = halves < 6 ? halves / 2 : Math.round(s / 60);
+    return `away +${String(minutes).replace(/^0\.5/, "½").replace(".5", "½")}`;
+  },
+  callBy: "call by",
   ownPan: "own pan, first",
   taken: "in hand:",
-  fireAll: (n: number, table: string) => `Fire all ${n} of ${table.replace("-", " ")}`,
+  fireAll: (n: number, table: string) => `Fire all ${n} of ${table}`,
   nothing: "Nothing to fire in the next ten minutes.",
   then: "Then",
   trouble: "Trouble",

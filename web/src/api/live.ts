@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useEffect, useState } from "react";
 import { api, settle, type Schemas } from "./client";
 import { keys } from "./keys";
+import { lastDue, rememberDue } from "./remember";
 
 export type Due = Schemas["DueView"];
 export type JoinDue = Schemas["JoinDue"];
@@ -28,11 +29,19 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
     const line = new EventSource(
       `/api/services/${encodeURIComponent(service)}/live?after=${Number.MAX_SAFE_INTEGER}`,
     );
+    let spoke = false;
     line.addEventListener("due", (e) => {
+      spoke = true;
       setAlone(false);
       const due = JSON.parse(String(e.data)) as Due;
       skew = Date.parse(due.at) - Date.now();
       setHeard({ service, due });
+      rememberDue(service, due, skew);
+    });
+    void lastDue(service).then((x) => {
+      if (!x || spoke) return;
+      skew = x.skew;
+      setHeard({ service, due: x.due });
     });
     line.addEventListener("plan", () => void client.invalidateQueries({ queryKey: keys.fire(service) }));
     line.onerror = () => setAlone(true);

@@ -1974,6 +1974,11 @@ export interface components {
             act: string;
             /** @description Nobody said so: it is taken as planned */
             assumed: boolean;
+            /**
+             * Format: int64
+             * @description Of what waits for its table to be called: when it is fired, seconds from the call
+             */
+            away_s?: number;
             component: string;
             /**
              * Format: date-time
@@ -2861,6 +2866,11 @@ export interface components {
              * @description When it comes together by the plan
              */
             at: string;
+            /**
+             * Format: date-time
+             * @description When it has to be called to come by the plan, where it is to be called
+             */
+            call_at?: string;
             /** @enum {string} */
             course: "first" | "second" | "main" | "dessert";
             dishes: string[];

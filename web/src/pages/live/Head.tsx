@@ -5,10 +5,25 @@ import { Who } from "../../app/Who";
 import { text } from "../../text";
 import { clock } from "../../ui/time";
 import type { Running } from "./useService";
+import { useSound } from "./useSound";
 
 // Head is the head of every screen in service: where it stands, what needs a word now, the clock.
-export function Head({ r, title, under }: { r: Running; title: string; under: string }) {
+export function Head({
+  r,
+  title,
+  under,
+  sound,
+}: {
+  r: Running;
+  title: string;
+  under: string;
+  sound?: readonly string[]; // what is to be fired, by name: where it is given, the screen can sound
+}) {
   const words = text.live;
+  const heard = useSound(sound ?? [], [
+    ...(r.due?.troubles ?? []).map((t) => t.event),
+    ...(r.due?.settle ?? []).map((u) => u.event),
+  ]);
   const sections = useHouse().data?.sections ?? [];
   const session = useSession().data;
   const said = messages(r, (id) => sections.find((s) => s.id === id)?.name ?? "");
@@ -32,6 +47,11 @@ export function Head({ r, title, under }: { r: Running; title: string; under: st
           </p>
         ))}
       </div>
+      {sound && (
+        <button type="button" className="sound" aria-pressed={heard.on} onClick={heard.toggle}>
+          {heard.on ? words.soundOn : words.soundOff}
+        </button>
+      )}
       <b className="clock figure">{r.clock}</b>
     </header>
   );

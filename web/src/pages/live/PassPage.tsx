@@ -25,7 +25,7 @@ export function PassPage() {
   const r = useRunning();
   return (
     <div className="live pass-screen">
-      <Head r={r} title={text.screens.pass} under={r.service?.name ?? ""} />
+      <Head r={r} title={text.screens.pass} under={r.service?.name ?? ""} sound={[]} />
       {r.due?.phase === "open" ? <Joins r={r} due={r.due} /> : <Before r={r} />}
     </div>
   );
@@ -119,6 +119,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
             <b>{clock(join.forecast)}</b>{" "}
             {clock(join.forecast) !== clock(join.wanted_at) && `${words.wanted} ${clock(join.wanted_at)}`}{" "}
             {join.standing !== "planned" && text.fire.running.standings[join.standing]}
+            {join.call_at && ` ${words.callBy} ${clock(join.call_at)}`}
           </p>
           <ul className="plates-of">
             {join.served.map((d) => (
@@ -141,6 +142,11 @@ function Joins({ r, due }: { r: Running; due: Due }) {
                 <Ring join={j} size={[150, 128, 112, 92, 80][i] ?? 80} />
                 <b>{text.courses[j.course]}</b>
                 <span className="figure">{clock(j.forecast)}</span>
+                {j.call_at && (
+                  <small>
+                    {words.callBy} {clock(j.call_at)}
+                  </small>
+                )}
                 {i < 2 && <span className="names">{naming(j)}</span>}
               </button>
             </li>

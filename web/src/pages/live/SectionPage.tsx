@@ -9,6 +9,7 @@ import { clock } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
 import { goOn, type Line } from "./goOn";
 import { Head, Waiting } from "./Head";
+import { nameOf } from "./OffPanel";
 import { PlateCard } from "./PlateCard";
 import { Ring } from "./Ring";
 import { Strand, strandMinutes } from "./Strand";
@@ -24,7 +25,12 @@ export function SectionPage() {
   const people = (house.data?.people ?? []).filter((p) => p.sections[0] === section).map((p) => p.name);
   return (
     <div className="live section-screen">
-      <Head r={r} title={name} under={session?.name ? session.name : people.join(", ")} />
+      <Head
+        r={r}
+        title={name}
+        under={session?.name ? session.name : people.join(", ")}
+        sound={r.due?.sections.find((s) => s.section === section)?.now.map((l) => l.task) ?? []}
+      />
       {r.due && r.due.phase === "open" ? <Work r={r} due={r.due} section={section} /> : <Waiting r={r} />}
     </div>
   );
@@ -73,10 +79,18 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
-  const together = sameTable(list.now);
+  const together = sameTable(list.now, due);
   return (
     <>
       <p className="counts figure">
+        {due.off.length > 0 && (
+          <span className="told">
+            {words.offNowList}{" "}
+            {due.off
+              .map((l) => nameOf(due, l) + (l.left > 0 ? ` (${words.order.left(l.left)})` : ""))
+              .join(", ")}
+          </span>
+        )}
         {list.counts
           .filter((c) => c.left > 0)
           .slice(0, 8)
@@ -121,7 +135,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
         <ul className="then" aria-label={words.then}>
           {list.then.map((l) => (
             <li key={l.task}>
-              <b className="figure">{clock(l.fire_at)}</b>
+              <b className="figure">{l.away_s === undefined ? clock(l.fire_at) : words.fromAway(l.away_s)}</b>
               <span>
                 {l.portions} × {l.what}
               </span>
@@ -197,11 +211,12 @@ const joinsOf = (l: Line, due: Due) =>
 const tables = (l: Line, due: Due) => [...new Set(joinsOf(l, due).map((j) => j.name))];
 
 // sameTable are what is to be fired now for one table, where there are several: one press fires them.
-function sameTable(now: Line[]): { name: string; lines: Line[] } | null {
+function sameTable(now: Line[], due: Due): { name: string; lines: Line[] } | null {
   for (const l of now)
     for (const j of l.joins) {
       const lines = now.filter((o) => o.joins.some((k) => joinKey(k) === joinKey(j)));
-      if (lines.length > 1) return { name: j.table, lines };
+      if (lines.length > 1)
+        return { name: due.joins.find((d) => joinKey(d) === joinKey(j))?.name ?? j.table, lines };
     }
   return null;
 }
@@ -256,8 +271,12 @@ function Row({
         </button>
       ) : (
         <span className="act when figure">
-          {clock(l.fire_at)}
-          <small>{l.standing === "waits" ? words.notCalled : `${words.in} ${rough(away)}`}</small>
+          {l.away_s === undefined ? clock(l.fire_at) : words.fromAway(l.away_s)}
+          <small>
+            {l.away_s !== undefined || l.standing === "waits"
+              ? words.notCalled
+              : `${words.in} ${rough(away)}`}
+          </small>
         </span>
       )}
       <button type="button" className="what" onClick={onChoose}>
