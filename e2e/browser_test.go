@@ -71,10 +71,11 @@ type trouble struct {
 	late   time.Duration
 	status int  // answered instead, where not 0
 	dead   bool // the line is cut
+	all    bool // to the pages too, and not only to what they ask
 }
 
 func (x *trouble) handle(next http.Handler, w http.ResponseWriter, r *http.Request) {
-	if x == nil || x.method != "" && x.method != r.Method || !strings.HasPrefix(r.URL.Path, "/api/") {
+	if x == nil || x.method != "" && x.method != r.Method || !x.all && !strings.HasPrefix(r.URL.Path, "/api/") {
 		next.ServeHTTP(w, r)
 		return
 	}

@@ -2,7 +2,9 @@ package server_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -119,4 +121,46 @@ func TestAnOrderIsRead(t *testing.T) {
 	state := c.call("GET", tonight+"/state", nil, 200)
 	require.Empty(t, state["tables"])
 	c.call("POST", "/api/services/none/order", map[string]any{"line": "7: 2 hake"}, 404)
+}
+
+// Two sections are cut off for ten minutes and go on tapping; the pass sends meanwhile. When they are back, all is in the log, in the order in which
+// it happened; what clashes stands to be settled, and changes nothing.
+func TestTenMinutesAlone(t *testing.T) {
+	clock := &clockOf{at: storetest.Clock()}
+	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 3)
+	c.settled("tonight")
+	first := c.dueNow().Joins[0]
+	from := first.At.Add(-12 * time.Minute)
+	clock.set(from)
+	c.said(map[string]any{"kind": "opened", "device": "pass", "count": 1})
+	join := []map[string]any{{"table": first.Table, "course": string(first.Course)}}
+	tap := func(device string, n int, minute float64, kind, task string) map[string]any {
+		return map[string]any{"id": fmt.Sprintf("alone-%s-%02d", device, n), "kind": kind, "task": task, "component": task, "section": device, "portions": 2,
+			"joins": join, "device": device, "count": n, "kept": true, "at": from.Add(time.Duration(minute * float64(time.Minute)))}
+	}
+	fish := []map[string]any{tap("fish", 1, 1, "fired", "a"), tap("fish", 2, 5, "ready", "a"), tap("fish", 3, 6, "fired", "b"), tap("fish", 4, 9.5, "ready", "b")}
+	garnish := []map[string]any{tap("garnish", 1, 2, "fired", "c"), tap("garnish", 2, 7, "ready", "c"), tap("garnish", 3, 9.9, "fired", "d")}
+	clock.set(from.Add(9 * time.Minute))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "sent", "table": first.Table, "course": string(first.Course), "device": "pass", "count": 2}))
+	clock.set(from.Add(10*time.Minute + 5*time.Second))
+	require.Equal(t, []string{"taken", "taken", "to-settle"}, c.said(garnish...), "what left cannot be fired")
+	require.Equal(t, []string{"taken", "taken", "taken", "to-settle"}, c.said(fish...))
+	require.Equal(t, []string{"repeated", "repeated", "repeated", "repeated"}, c.said(fish...), "sent again, since nobody was sure")
+	var state core.State
+	require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/state")), &state))
+	require.Len(t, state.Settle, 2)
+	for _, u := range state.Settle {
+		require.NotEmpty(t, u.Against)
+		require.NotEmpty(t, u.Said.Text)
+	}
+	require.Equal(t, from.Add(5*time.Minute).UTC(), state.Run("a").Ready.At.UTC(), "when it was, not when it came")
+	require.Equal(t, from.Add(2*time.Minute).UTC(), state.Run("c").Fired.At.UTC())
+	require.True(t, state.Run("b").Ready.Implied, "it left, so it was ready")
+	require.Nil(t, state.Run("d"))
+	log := c.text(tonight + "/log.jsonl")
+	for _, e := range append(fish, garnish...) {
+		require.Equal(t, 1, strings.Count(log, e["id"].(string)))
+	}
 }

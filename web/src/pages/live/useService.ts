@@ -54,6 +54,7 @@ export function useRunning(): Running {
   // Before the first word of the server is taken in, this screen's own clock says nothing.
   const told = due !== null && now > Date.parse(due.at) - 60_000 && now < Date.parse(due.at) + 24 * 3600_000;
   const clock = told ? like(now, due.at).slice(11, 19) : "";
+  const then = due !== null && !told ? Date.parse(due.at) : now;
   if (cut && since === "" && clock) setSince(clock.slice(0, 5));
   if (!cut && since !== "") setSince("");
   const tap = (what: string, t: Tap) => {
@@ -67,7 +68,7 @@ export function useRunning(): Running {
     due,
     alone: cut,
     since,
-    now,
+    now: then,
     clock,
     kept,
     said: no?.said?.text ?? "",
