@@ -20,7 +20,7 @@ const followEvery = 10 * time.Second
 
 // matters are the kinds of event after which the rest may have to move.
 var matters = map[service.Kind]bool{service.Opened: true, service.Closed: true, service.Called: true, service.Held: true, service.Skipped: true,
-	service.Ordered: true, service.Guests: true, service.Seated: true, service.Joined: true,
+	service.Ordered: true, service.Guests: true, service.Seated: true, service.Joined: true, service.Probe: true,
 	service.Fired: true, service.Ready: true, service.More: true, service.Again: true, service.Sent: true, service.SentBack: true, service.Undone: true}
 
 // followers are the services whose plans are being made again, and of which more has happened meanwhile.

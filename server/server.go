@@ -212,6 +212,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.safetyRoutes(api)
 	s.liveRoutes(api)
 	s.orderRoutes(api)
+	s.readingRoutes(api)
 	return api
 }
 

@@ -65,14 +65,15 @@ var says = map[service.Kind][]Role{
 	service.Seated: {Pass, Floor}, service.Guests: {Pass, Floor}, service.Ordered: {Pass, Floor}, service.Next: {Pass, Floor},
 	service.Joined: {Pass, Floor},
 	service.Called: {Pass}, service.Held: {Pass}, service.Skipped: {Pass},
-	service.Fired: {Pass, Section}, service.Ready: {Pass, Section}, service.More: {Pass, Section}, service.Again: {Pass, Section},
+	service.Fired: {Pass, Section}, service.Ready: {Pass, Section}, service.More: {Pass, Section}, service.Probe: {Pass, Section}, service.Again: {Pass, Section},
 	service.Taken: {Pass, Section}, service.Plated: {Pass, Section}, service.Sent: {Pass}, service.SentBack: {Pass},
 	service.Off: {Pass, Section}, service.On: {Pass, Section}, service.Out: {Pass}, service.In: {Pass},
 	service.Trouble: {Pass, Section, Floor}, service.Told: {}, service.Undone: {Pass, Section, Floor},
 }
 
 // ofRun are the kinds that are about what a section has on: a section says them of its own.
-var ofRun = map[service.Kind]bool{service.Fired: true, service.Ready: true, service.More: true, service.Again: true, service.Taken: true}
+var ofRun = map[service.Kind]bool{service.Fired: true, service.Ready: true, service.More: true, service.Again: true, service.Taken: true,
+	service.Probe: true}
 
 // RefusesEvent says why somebody may not say that something happened, nil where they may. section is that of the run which it is about, ""
 // where the event is about none, or where nobody knows of it.

@@ -28,7 +28,7 @@ var operations = func() map[string][]Role {
 			"get-fire-join", "get-fire-sheet", "plan-printed", "fire-file", "list-meals", "plan-meal", "plan-table", "draw-plate",
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
-			"service-gate",
+			"service-gate", "add-readings", "get-readings",
 		}},
 		{runners, []string{
 			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins",

@@ -313,6 +313,9 @@ func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
 		begun, l.Assumed = true, true
 	}
 	l.DoneAt = l.FireAt.Add(long)
+	if l.CoreC = known.Celsius; known.ProbeUntil != nil {
+		l.DoneAt = *known.ProbeUntil
+	}
 	if known.NotBefore != nil && known.NotBefore.After(l.DoneAt) {
 		l.DoneAt = *known.NotBefore
 	}
@@ -320,7 +323,7 @@ func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
 		l.Standing = IsOn
 		if !now.Before(l.DoneAt) {
 			silent := !taps && known.Fired == nil && now.Sub(l.DoneAt) > asksFor
-			if l.Standing = IsDone; (r.Asks || known.NotBefore != nil) && !silent {
+			if l.Standing = IsDone; (r.Asks || known.NotBefore != nil || known.ProbeUntil != nil) && !silent {
 				l.Standing, l.DoneAt = Asks, now
 			} else {
 				l.Assumed = true

@@ -49,6 +49,35 @@ func TestWhatAsksIsNotAskedForEver(t *testing.T) {
 	require.Equal(t, service.Asks, standings(dueAt(75, p, fired))["hake"])
 }
 
+// A thermometer says when something is ready, sooner than planned or later; asked for more minutes it is ready no sooner than those.
+func TestAThermometerKnowsBetter(t *testing.T) {
+	p := mainAtSeven(nil)
+	fired := tap(50, service.Fired, task("hake", main7))
+	probe := func(minute, until, core float64) service.Event {
+		return tap(minute, service.Probe, func(e *service.Event) {
+			task("hake", main7)(e)
+			u := at(until)
+			e.Celsius, e.Until = &core, &u
+		})
+	}
+	on := func(d *service.DueView) service.DueLine {
+		require.NotEmpty(t, d.Sections[0].On)
+		return d.Sections[0].On[0]
+	}
+	require.Equal(t, at(54), on(dueAt(52, p, fired, probe(51, 54, 30))).DoneAt)
+	late := dueAt(52, p, fired, probe(51, 54, 30), probe(51.5, 59, 31))
+	require.Equal(t, at(59), on(late).DoneAt, "the last word counts")
+	require.InDelta(t, 31, *on(late).CoreC, 0)
+	require.Equal(t, at(62), late.Joins[0].Forecast, "two minutes over what the plan has, behind a minute of slack")
+	more := tap(52, service.More, func(e *service.Event) { task("hake")(e); e.Minutes = 9 })
+	require.Equal(t, at(61), on(dueAt(53, p, fired, probe(51, 59, 31), more)).DoneAt)
+	require.Equal(t, service.Asks, standings(dueAt(60, p, fired, probe(51, 59, 31)))["hake"], "somebody has to look")
+	ready := tap(58, service.Ready, task("hake", main7))
+	s := service.Fold([]service.Event{tap(0, service.Opened, nil), fired, probe(51, 59, 31), ready, probe(58.5, 59, 52)})
+	require.Len(t, s.Settle, 1, "what is off the heat is not measured any more")
+	require.Error(t, new(tap(1, service.Probe, task("hake"))).Check())
+}
+
 // One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at garnish.
 func mainAtSeven(change func(p *service.Plan)) *service.Plan {
 	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{TableCourse: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},

@@ -40,6 +40,7 @@ type DueLine struct {
 	TakenBy   string        `json:"taken_by,omitempty"`
 	Section   string        `json:"section"`
 	How       RunHow        `json:"how"`
+	CoreC     *float64      `json:"core_c,omitempty" doc:"Of the core, as a thermometer last said it"`
 	AwayS     *int64        `json:"away_s,omitempty" doc:"Of what waits for its table to be called: when it is fired, seconds from the call"`
 
 	delay time.Duration // by how much it is later than its join can bear

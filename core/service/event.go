@@ -36,6 +36,7 @@ const (
 	Fired    Kind = "fired"     // a run has begun
 	Ready    Kind = "ready"     // it is done, with its checks
 	More     Kind = "more"      // it needs more minutes
+	Probe    Kind = "probe"     // by a thermometer it is ready at another time than was expected
 	Again    Kind = "again"     // it must be made again
 	Taken    Kind = "taken"     // a cook has it in hand
 	Plated   Kind = "plated"    // a table's course is on the plates
@@ -52,7 +53,7 @@ const (
 
 // Kinds are all kinds.
 func Kinds() []Kind {
-	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Joined, Skipped, Fired, Ready, More, Again, Taken, Plated, Sent, SentBack,
+	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Joined, Skipped, Fired, Ready, More, Probe, Again, Taken, Plated, Sent, SentBack,
 		Off, On, Out, In, Trouble, Told, Undone}
 }
 
@@ -124,7 +125,7 @@ type Event struct {
 var needs = map[Kind][]string{
 	Seated: {"table", "covers"}, Guests: {"table", "covers"}, Ordered: {"table", "course", "plates"}, Called: {"table", "course"},
 	Joined: {"table", "with"},
-	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"}, More: {"task", "minutes"},
+	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"}, More: {"task", "minutes"}, Probe: {"task", "celsius", "until"},
 	Again: {"task", "portions"}, Taken: {"task", "who"}, Plated: {"table", "course"}, Sent: {"table", "course"}, SentBack: {"table", "course", "why"},
 	Off: {"what"}, On: {"what"}, Out: {"whom"}, In: {"whom"}, Trouble: {"why"}, Told: {"plan"}, Undone: {"undoes"}, Opened: {}, Closed: {},
 }
@@ -144,7 +145,7 @@ func (e *Event) Check() error {
 	}
 	said := map[string]bool{"table": e.Table != "", "course": e.Course != "", "covers": e.Covers > 0, "plates": len(e.Plates) > 0,
 		"task": e.Task != "", "minutes": e.Minutes > 0, "portions": e.Portions > 0, "who": e.Who != "", "why": e.Why != "",
-		"with": e.With != "" && e.With != e.Table, "plan": e.Plan > 0, "undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
+		"with": e.With != "" && e.With != e.Table, "celsius": e.Celsius != nil, "until": e.Until != nil, "plan": e.Plan > 0, "undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
 	for _, n := range list {
 		if !said[n] {
 			faults = append(faults, kitchen.FaultAt(n, "live.missing"))

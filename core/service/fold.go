@@ -79,10 +79,12 @@ type RunState struct {
 	Fired     *Said         `json:"fired,omitempty"`
 	Ready     *Said         `json:"ready,omitempty"`
 	NotBefore *time.Time    `json:"not_before,omitempty" doc:"It is not ready before then: it needs longer"`
-	TakenBy   string        `json:"taken_by,omitempty"`
-	Again     []SaidInWords `json:"again" nullable:"false" doc:"Portions that must be made again, and why"`
-	Celsius   *float64      `json:"celsius,omitempty"`
-	Checks    []string      `json:"checks" nullable:"false"`
+	// ProbeUntil is when it is ready by a thermometer, as it was last said; Celsius is the core then.
+	ProbeUntil *time.Time    `json:"probe_until,omitempty" doc:"When it is ready by a thermometer"`
+	TakenBy    string        `json:"taken_by,omitempty"`
+	Again      []SaidInWords `json:"again" nullable:"false" doc:"Portions that must be made again, and why"`
+	Celsius    *float64      `json:"celsius,omitempty"`
+	Checks     []string      `json:"checks" nullable:"false"`
 }
 
 // Said is when something was said, by whom, and whether that follows only from something later.
@@ -300,13 +302,13 @@ func (s *State) apply(e *Event) {
 		s.course(e).Skipped = e.said()
 	case Fired:
 		r := s.run(e)
-		r.Fired, r.Ready, r.NotBefore = e.said(), nil, nil
+		r.Fired, r.Ready, r.NotBefore, r.ProbeUntil = e.said(), nil, nil, nil
 	case Ready:
 		r := s.run(e)
 		if r.Ready = e.said(); r.Fired == nil {
 			r.Fired = e.implies()
 		}
-		r.NotBefore, r.Celsius, r.Checks = nil, e.Celsius, append([]string{}, e.Checks...)
+		r.NotBefore, r.ProbeUntil, r.Celsius, r.Checks = nil, nil, cmp.Or(e.Celsius, r.Celsius), append([]string{}, e.Checks...)
 	case More:
 		r := s.run(e)
 		if r.Fired == nil {
@@ -314,8 +316,15 @@ func (s *State) apply(e *Event) {
 		}
 		at := e.At.Add(time.Duration(e.Minutes) * time.Minute)
 		r.NotBefore = &at
+	case Probe:
+		r := s.run(e)
+		if r.Fired == nil {
+			r.Fired = e.implies()
+		}
+		r.ProbeUntil, r.Celsius = e.Until, e.Celsius
 	case Again:
 		r := s.run(e)
+		r.ProbeUntil = nil
 		r.Again, r.Fired, r.Ready, r.NotBefore = append(r.Again, e.word()), nil, nil, nil
 	case Taken:
 		s.run(e).TakenBy = e.Who

@@ -316,6 +316,12 @@ func (h *happening) ends(known *RunState, planned *PlanRun, start, finish int64)
 	switch {
 	case known.Ready != nil:
 		return max(start, min(h.second(known.Ready.At), h.now))
+	case known.ProbeUntil != nil: // a thermometer knows better than the plan, sooner or later
+		until := max(start, h.second(*known.ProbeUntil))
+		if known.NotBefore != nil {
+			until = max(until, h.second(*known.NotBefore))
+		}
+		return max(until, min(h.now, until+mostOver))
 	case known.NotBefore != nil:
 		return max(finish, h.second(*known.NotBefore), min(h.now, finish+mostOver))
 	case planned != nil && planned.Asks:

@@ -93,7 +93,7 @@ func (s *State) refusesRun(e *Event, no func(string, message.Message) *Unsettled
 	switch {
 	case e.Kind == Fired && r.Fired != nil && !r.Fired.Implied:
 		return no(r.Fired.Event, message.Of("live.on-already", "at", message.Clock(r.Fired.At)))
-	case (e.Kind == Ready || e.Kind == More || e.Kind == Taken) && r.Ready != nil && !r.Ready.Implied:
+	case (e.Kind == Ready || e.Kind == More || e.Kind == Probe || e.Kind == Taken) && r.Ready != nil && !r.Ready.Implied:
 		return no(r.Ready.Event, message.Of("live.ready-already", "at", message.Clock(r.Ready.At)))
 	}
 	return nil

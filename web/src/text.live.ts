@@ -36,6 +36,7 @@ export const live = {
     const minutes = halves < 6 ? halves / 2 : Math.round(s / 60);
     return `away +${String(minutes).replace(/^0\.5/, "½").replace(".5", "½")}`;
   },
+  core: (c: number) => `core ${Math.round(c)}°`,
   callBy: "call by",
   ownPan: "own pan, first",
   taken: "in hand:",

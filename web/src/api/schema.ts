@@ -1043,6 +1043,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was measured at a run, and what that lets expect */
+        get: operations["get-readings"];
+        put?: never;
+        /** Say what a thermometer measures at a run */
+        post: operations["add-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/stand-ins": {
         parameters: {
             query?: never;
@@ -1980,6 +1998,11 @@ export interface components {
              */
             away_s?: number;
             component: string;
+            /**
+             * Format: double
+             * @description Of the core, as a thermometer last said it
+             */
+            core_c?: number;
             /**
              * Format: date-time
              * @description When it is done, by what is known now
@@ -3897,6 +3920,12 @@ export interface components {
             /** @description Times since it went in, each with its degrees: 2:00 18, 3:00 22 */
             text: string;
         };
+        ProbeReading: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            celsius: number;
+        };
         Probed: {
             /**
              * Format: int64
@@ -3960,6 +3989,30 @@ export interface components {
             understood: components["schemas"]["Message"][];
             /** @description What was not understood and stayed in the name, or was missing */
             unsure?: components["schemas"]["Message"];
+        };
+        ReadingsIn: {
+            component: string;
+            /** @description What a thermometer that is not paired calls itself */
+            device?: string;
+            readings: components["schemas"]["ProbeReading"][];
+            step: string;
+            task: string;
+        };
+        ReadingsView: {
+            /**
+             * Format: int64
+             * @description ± seconds, two times of three
+             */
+            error_s: number;
+            /** @description Nothing can be expected from these */
+            problem: boolean;
+            readings: components["schemas"]["ProbeReading"][];
+            /**
+             * Format: date-time
+             * @description When the core is at its target, as far as that can be said
+             */
+            ready_at?: string;
+            said: components["schemas"]["Message"][];
         };
         RecipeLine: {
             /** @description Under the kitchen's code, with what goes into it */
@@ -4070,6 +4123,11 @@ export interface components {
             not_before?: string;
             /** Format: int64 */
             portions?: number;
+            /**
+             * Format: date-time
+             * @description When it is ready by a thermometer
+             */
+            probe_until?: string;
             ready?: components["schemas"]["Said"];
             section?: string;
             step?: string;
@@ -9102,6 +9160,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-readings": {
+        parameters: {
+            query: {
+                task: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsView"];
                 };
             };
             /** @description Not Found */

@@ -290,6 +290,7 @@ function Row({
             ...l.how.on,
             names.join(", "),
             l.how.apart || l.how.needs.length > 0 ? `${l.how.needs.join(", ")}: ${words.ownPan}` : "",
+            l.core_c === undefined ? "" : words.core(l.core_c),
             ...l.how.checks.slice(0, act === "ready" ? 1 : 0),
             l.taken_by ? `${words.taken} ${l.taken_by}` : l.how.people.join(", "),
           ]
