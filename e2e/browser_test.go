@@ -96,13 +96,18 @@ func open(t *testing.T, demo bool) *page { return openAt(t, demo, storetest.Cloc
 
 // openAt is open with another clock.
 func openAt(t *testing.T, demo bool, clock func() time.Time) *page {
+	return openBeating(t, demo, clock, 0)
+}
+
+// openBeating is openAt with streams that say so often what is due, though nothing happened; 0 for as usual.
+func openBeating(t *testing.T, demo bool, clock func() time.Time, beat time.Duration) *page {
 	t.Helper()
 	s := storetest.OpenAt(t, clock)
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
 	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(),
-		Patience: 20})
+		Patience: 20, Beat: beat})
 	t.Cleanup(app.Close)
 	var state atomic.Pointer[trouble]
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { state.Load().handle(app, w, r) }))

@@ -32,21 +32,30 @@ func (p *page) events() (out []service.Event) {
 func (p *page) waitForEvent(kind service.Kind) service.Event {
 	p.t.Helper()
 	var last service.Event
-	require.Eventually(p.t, func() bool {
-		list := p.events()
-		if len(list) > 0 {
+	for until := time.Now().Add(30 * time.Second); time.Now().Before(until); time.Sleep(50 * time.Millisecond) {
+		if list := p.events(); len(list) > 0 {
 			last = list[len(list)-1]
 		}
-		return last.Kind == kind
-	}, 30*time.Second, 50*time.Millisecond, "the last was %s", last.Kind)
+		if last.Kind == kind {
+			return last
+		}
+	}
+	p.t.Fatalf("the last was %s, and never %s\nthe page shows:\n%s", last.Kind, kind, js[string](p, "document.body.innerText"))
 	return last
 }
 
 // inService is the demo's evening a moment before the fish section has something to fire, by a clock that goes on from there.
 func inService(t *testing.T) *page {
+	p, _ := inServicePut(t, 0)
+	return p
+}
+
+// inServicePut is inService with what puts its clock forward, and the beat of its streams.
+func inServicePut(t *testing.T, beat time.Duration) (*page, func(time.Duration)) {
 	var ahead atomic.Int64
 	begun := time.Now()
-	p := openAt(t, true, func() time.Time { return storetest.Clock().Add(time.Since(begun) + time.Duration(ahead.Load())) })
+	p := openBeating(t, true, func() time.Time { return storetest.Clock().Add(time.Since(begun) + time.Duration(ahead.Load())) }, beat)
+	put := func(by time.Duration) { ahead.Add(int64(by)) }
 	ask := func(path string, to any) {
 		res, err := http.Get(p.url + path)
 		require.NoError(t, err)
@@ -70,11 +79,11 @@ func inService(t *testing.T) *page {
 	for _, l := range fire.Lines {
 		if l.Section == "fish" && l.At.After(fire.Joins[2].At) {
 			ahead.Store(int64(l.At.Add(-25 * time.Second).Sub(storetest.Clock().Add(time.Since(begun)))))
-			return p
+			return p, put
 		}
 	}
 	t.Fatal("the fish section has nothing to fire")
-	return nil
+	return nil, nil
 }
 
 // key presses a key of the page.
@@ -312,4 +321,56 @@ func TestAScreenWithoutAServer(t *testing.T) {
 	p.trouble.Store(nil)
 	fired := p.waitForEvent(service.Fired)
 	require.Equal(t, []any{task, true}, []any{fired.Task, fired.Kept})
+}
+
+// An hour of the demo's evening at speed: the section fires what is due and says what is ready, the pass calls and sends what is complete, and the
+// line of the section is cut for a while in between. Nothing is left to be settled, and what was tapped is what stands.
+func TestAnHourOfTheEvening(t *testing.T) {
+	p, put := inServicePut(t, 300*time.Millisecond)
+	p.goTo("/pass")
+	p.press("Open the service")
+	p.waitFor(`document.querySelector('.nearest .ring') !== null`)
+	p.key("c")
+	called := p.waitForEvent(service.Called)
+	p.waitFor(`document.querySelector('.nearest').innerText.includes('called')`)
+	s := p.beside()
+	s.goTo("/section/fish")
+	s.waitFor(`document.querySelector('.section-screen .act') !== null`)
+	clock := func(q *page) string { return js[string](q, `document.querySelector('.live-head .clock').innerText`) }
+	for step := range 15 {
+		was := clock(s)
+		put(4 * time.Minute)
+		for _, q := range []*page{s, p} {
+			if q == s && step == 7 {
+				continue // its line is cut
+			}
+			q.waitFor(`document.querySelector('.live-head .clock').innerText > ` + quoted(was))
+		}
+		for range 4 {
+			s.key("f")
+			s.key("r")
+		}
+		p.key("s")
+		switch step {
+		case 6:
+			p.trouble.Store(&trouble{method: "POST", dead: true})
+		case 8:
+			p.trouble.Store(nil)
+			s.waitFor(`!document.querySelector('.live-head .words').innerText.includes('kept')`)
+		}
+	}
+	s.waitFor(`!document.querySelector('.live-head .words').innerText.includes('kept')`)
+	p.waitFor(`!document.querySelector('.live-head .words').innerText.includes('kept')`)
+	s.shot("hour-section")
+	p.shot("hour-pass")
+	count := map[service.Kind]int{}
+	for _, e := range p.events() {
+		count[e.Kind]++
+	}
+	state := service.Fold(p.events())
+	require.Empty(t, state.Settle)
+	require.NotNil(t, state.Course(service.TableCourse{Table: called.Table, Course: called.Course}).Called)
+	require.Greater(t, count[service.Fired], 5)
+	require.Greater(t, count[service.Ready], 5)
+	require.Greater(t, count[service.Sent], 5)
 }

@@ -26,6 +26,8 @@ const (
 	asksFor = 10 * time.Minute
 	// troubleFor is for how long what was said in words stands on the screens.
 	troubleFor = 15 * time.Minute
+	// mostTroubles is how many of them: nobody reads more.
+	mostTroubles = 8
 )
 
 // Plan is what is known of a told plan for what is due.
@@ -150,6 +152,7 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 			d.Troubles = append(d.Troubles, t)
 		}
 	}
+	d.Troubles = d.Troubles[max(0, len(d.Troubles)-mostTroubles):]
 	taps, away := s.tapping(p, now), s.away(p)
 	lines := make([]DueLine, len(p.Runs))
 	section := map[string]*SectionDue{}

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useEffect, useState } from "react";
-import { api, settle, type Schemas } from "./client";
+import type { Schemas } from "./client";
 import { keys } from "./keys";
 import { lastDue, rememberDue } from "./remember";
 
@@ -48,23 +48,6 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
     return () => line.close();
   }, [service, client]);
   return { due: heard?.service === service ? heard.due : null, alone };
-}
-
-export type Tap = Omit<Schemas["EventIn"], "id" | "device">;
-
-// say writes what happened into a service's log, and answers with what became of it and the id by which it is taken back.
-export async function say(
-  service: string,
-  tap: Tap,
-): Promise<{ id: string; outcome: Schemas["Outcome"] | undefined }> {
-  const id = newId();
-  const answer = await settle(
-    api.POST("/api/services/{id}/events", {
-      params: { path: { id: service } },
-      body: { events: [{ ...tap, id, device: device() }] },
-    }),
-  );
-  return { id, outcome: answer.taken[0] };
 }
 
 // newId is an id that nobody else makes; where the page is not trusted the browser has no such thing ready.

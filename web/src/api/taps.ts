@@ -11,6 +11,24 @@ export type Outcome = Schemas["Outcome"];
 
 const shelf = "taps";
 
+// moment is how soon after a tap the same one is a finger that came down twice, in milliseconds.
+const moment = 1500;
+
+// once are the kinds that say nothing more when they are said again.
+const once: ReadonlySet<string> = new Set([
+  "fired",
+  "ready",
+  "called",
+  "held",
+  "plated",
+  "sent",
+  "seated",
+  "next",
+]);
+
+// sameAs is what a tap is about: two with the same say the same.
+export const sameAs = (t: Tap) => [t.kind, t.task, t.table, t.course, t.round].map((x) => x ?? "").join("|");
+
 // Shown is what the screens know of the taps: those that are still kept, and what was said of one that was not taken.
 export interface Shown {
   kept: readonly Kept[];
@@ -25,6 +43,7 @@ class Taps {
   private timer = 0;
   private started = false;
   private list: Kept[] = [];
+  private readonly recent = new Map<string, { id: string; at: number }>();
 
   readonly subscribe = (f: () => void) => {
     this.hearing.add(f);
@@ -54,8 +73,10 @@ class Taps {
     if (this.list.length > 0) this.send();
   }
 
-  // tap keeps what was tapped, and sends it. It answers with the id by which it is taken back.
+  // tap keeps what was tapped, and sends it. It answers with the id by which it is taken back. A finger that comes down twice has tapped once.
   async tap(service: string, t: Tap): Promise<string> {
+    const twice = this.twice(t);
+    if (twice) return twice;
     const e: Kept = {
       ...t,
       service,
@@ -64,12 +85,25 @@ class Taps {
       count: nextCount(),
       at: new Date(serverNow()).toISOString(),
     };
+    this.recent.set(sameAs(t), { id: e.id, at: Date.now() });
+    if (t.kind === "undone")
+      for (const [key, r] of this.recent) if (r.id === t.undoes) this.recent.delete(key);
     this.clear();
     await this.write((old) => [...old, e]); // what is shown as tapped is kept already
     this.list = [...this.list, e];
     this.heard(this.list, []);
     this.send();
     return e.id;
+  }
+
+  // twice is the id of a tap that says the same, where it was made a moment ago or is still kept; "" for none.
+  private twice(t: Tap): string {
+    if (!once.has(t.kind)) return "";
+    const key = sameAs(t);
+    const r = this.recent.get(key);
+    if (!r) return "";
+    const kept = this.list.some((e) => e.id === r.id);
+    return kept || Date.now() - r.at < moment ? r.id : "";
   }
 
   // send tries to send all that is kept, one batch after another.

@@ -1,20 +1,18 @@
-import { useState } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import type { Key } from "../../api/keys";
-import { joinKey, say, type Due, type JoinDue, type Tap } from "../../api/live";
+import { joinKey, type Due, type JoinDue } from "../../api/live";
 import { useHouse } from "../../api/queries";
-import { useSave } from "../../api/useSave";
+import { taps, type Tap } from "../../api/taps";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
-import { Faulty } from "../../ui/fields";
 import { clock } from "../../ui/time";
 import { Gate } from "./Gate";
 
 const shown = 5;
 
-// What a press changes is heard on the line of the service: nothing has to be asked for again.
-const nothing: readonly Key[] = [];
+// gateWithin is how long before its first plates it is said what is not ready for a service, in milliseconds: tomorrow's is made tomorrow.
+const gateWithin = 12 * 3600_000;
 
 // lateFrom is from how many milliseconds after its plan a forecast is drawn as late.
 const lateFrom = 60_000;
@@ -35,16 +33,15 @@ export function Running({
   chosen: string;
   onChoose: (join: string) => void;
 }) {
-  const { save, problem } = useSave(nothing);
   const sections = useHouse().data?.sections ?? [];
-  const [refused, setRefused] = useState("");
-  const [last, setLast] = useState<{ id: string; what: string } | null>(null);
-  const tap = async (what: string, t: Tap) => {
-    const said = await save(() => say(id, t));
-    if (!said) return;
-    setRefused(said.outcome?.said?.text ?? "");
-    setLast(said.outcome?.as === "taken" && t.kind !== "undone" ? { id: said.id, what } : null);
-  };
+  const { no } = useSyncExternalStore(taps.subscribe, taps.read);
+  const [tapped, setTapped] = useState<{ id: string; what: string } | null>(null);
+  useEffect(() => void taps.start(), []);
+  const tap = (what: string, t: Tap) =>
+    void taps.tap(id, t).then((made) => setTapped(t.kind === "undone" ? null : { id: made, what }));
+  const refused = no?.said?.text ?? "";
+  const last = tapped && tapped.id !== no?.id ? tapped : null;
+  const soon = due.joins[0] && Date.parse(due.joins[0].at) - Date.parse(due.at) < gateWithin;
   const ids = new Map(plan.joins.map((j) => [joinKey(j), j.id]));
   const join = due.joins.find((j) => ids.get(joinKey(j)) === chosen);
   const gone = due.joins.filter((j) => j.standing === "sent").length;
@@ -70,7 +67,6 @@ export function Running({
         ))}
       </p>
       {alone && <p className="mark-late">▲ {words.alone}</p>}
-      <Faulty problem={problem} />
       {refused && (
         <p className="mark-late" role="alert">
           ▲ {refused}
@@ -79,8 +75,8 @@ export function Running({
       {due.phase === "not-open" && (
         <>
           <p className="quiet">{words.before}</p>
-          <Gate id={id} />
-          <Button look="primary" onClick={() => void tap(words.open, { kind: "opened" })}>
+          {soon && <Gate id={id} />}
+          <Button look="primary" onClick={() => tap(words.open, { kind: "opened" })}>
             {words.open}
           </Button>
         </>
@@ -112,7 +108,7 @@ export function Running({
                   key={kind}
                   look={kind === "sent" ? "primary" : "outline-primary"}
                   onClick={() =>
-                    void tap(`${join.name}: ${words.said[kind]}`, {
+                    tap(`${join.name}: ${words.said[kind]}`, {
                       kind,
                       table: join.table,
                       course: join.course,
@@ -131,11 +127,11 @@ export function Running({
       {last && (
         <p className="said-line" aria-live="polite">
           {last.what}.{" "}
-          <Button onClick={() => void tap("", { kind: "undone", undoes: last.id })}>{words.back}</Button>
+          <Button onClick={() => tap("", { kind: "undone", undoes: last.id })}>{words.back}</Button>
         </p>
       )}
       {due.phase === "open" && next.length === 0 && (
-        <Button onClick={() => void tap(words.close, { kind: "closed" })}>{words.close}</Button>
+        <Button onClick={() => tap(words.close, { kind: "closed" })}>{words.close}</Button>
       )}
     </section>
   );

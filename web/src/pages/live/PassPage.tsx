@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { joinKey, type Due, type JoinDue } from "../../api/live";
 import { useHouse } from "../../api/queries";
 import { text } from "../../text";
@@ -72,7 +72,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
     if (to) setChosen(joinKey(to));
   };
   const keysRef = useRef<(key: string) => void>(() => undefined);
-  useEffect(() => {
+  useLayoutEffect(() => {
     keysRef.current = (key) => {
       if (key === "c") press("called");
       else if (key === "h") press("held");
@@ -85,7 +85,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
       else if (key === "escape") setPanel("");
     };
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea");
       if (!typing && !e.ctrlKey && !e.metaKey && !e.altKey && !e.repeat) keysRef.current(e.key.toLowerCase());

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { joinKey, type Due } from "../../api/live";
 import { useHouse } from "../../api/queries";
@@ -62,7 +62,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
   const firing = list.now[0];
   const off = list.on.find((l) => l.standing === "asks") ?? list.on[0];
   const keysRef = useRef<(key: string) => void>(() => undefined);
-  useEffect(() => {
+  useLayoutEffect(() => {
     keysRef.current = (key) => {
       if (key === "f" && firing) fire(firing);
       else if (key === "r" && off) ready(off);
@@ -72,7 +72,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
       else if (key === "escape") setPanel("");
     };
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (!e.ctrlKey && !e.metaKey && !e.altKey && !e.repeat) keysRef.current(e.key.toLowerCase());
     };
