@@ -230,3 +230,21 @@ func (p *page) few(id string, tables int) {
 	_, err = p.db.Save(ctx, key, snap.Versions[key], changed, "Fewer tables.")
 	require.NoError(p.t, err)
 }
+
+// An evening is played before it happens: what is played is told as it goes on, along the clock, with what breaks first; it can be stopped.
+func TestAnEveningIsRehearsed(t *testing.T) {
+	p := open(t, true)
+	p.few("tonight", 3)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(`[...document.querySelectorAll('a')].some(a => a.innerText === 'Rehearse')`)
+	js[any](p, `[...document.querySelectorAll('a')].find(a => a.innerText === 'Rehearse').click()`)
+	p.waitFor(`document.querySelector('.rehearse') !== null`)
+	p.press("Play 200 nights")
+	p.waitFor(`document.querySelectorAll('.rehearse svg circle').length >= 9`)
+	p.waitFor(`document.querySelectorAll('.rehearse tbody tr').length >= 3`)
+	require.Contains(t, js[string](p, `document.querySelector('.rehearse .lead-line').innerText`), "of 200 nights")
+	p.press("Stop")
+	p.waitFor(`document.querySelector('.rehearse progress') === null`)
+	p.waitFor(`[...document.querySelectorAll('button')].some(b => b.innerText === 'Play 200 nights again')`)
+	p.shot("rehearsed")
+}

@@ -127,8 +127,8 @@ func (p *Planner) settle(ctx context.Context, e *entry, plan *Plan) error {
 	return nil
 }
 
-// settled is what is shown once nothing better is looked for.
-func (p *Planner) settledPlan(ctx context.Context, id string) (*Shown, error) {
+// Settled is what is shown of a service once nothing better is looked for. Errors: those of Service.
+func (p *Planner) Settled(ctx context.Context, id string) (*Shown, error) {
 	for {
 		shown, err := p.Service(ctx, id)
 		if err != nil {

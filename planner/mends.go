@@ -38,7 +38,7 @@ func (m *mends) plan(hash string) *Plan {
 // Errors are those of Service.
 func (p *Planner) Mends(ctx context.Context, id string) ([]advise.Mend, error) {
 	for {
-		shown, err := p.settledPlan(ctx, id)
+		shown, err := p.Settled(ctx, id)
 		if err != nil {
 			return nil, err
 		}

@@ -40,10 +40,11 @@ type Server struct {
 	closed  bool           // others can reach it: everybody has to sign in
 	work    sync.WaitGroup // plans that follow
 
-	demo      *demo.Clock // nil where the clock cannot be put
-	followers followers
-	dues      dues
-	hosts     []string // names by which the server may be asked
+	demo       *demo.Clock // nil where the clock cannot be put
+	followers  followers
+	dues       dues
+	rehearsals rehearsals
+	hosts      []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
 	beat     time.Duration // of streams
@@ -79,6 +80,7 @@ func New(s *store.Store, o Options) *Server {
 		live:     live.New(s, o.Clock, o.Log)}
 	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
+	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
 	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
 	srv.work.Go(srv.followClock)
@@ -213,6 +215,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.liveRoutes(api)
 	s.orderRoutes(api)
 	s.readingRoutes(api)
+	s.rehearsalRoutes(api)
 	return api
 }
 

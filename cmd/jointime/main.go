@@ -25,7 +25,7 @@ func main() {
 		SilenceUsage: true, SilenceErrors: true,
 	}
 	root.AddCommand(scheduleCommand(), verifyCommand(), benchCommand(), serveCommand(), migrateCommand(), demoCommand(), openapiCommand(),
-		replayCommand(), passphraseCommand())
+		replayCommand(), passphraseCommand(), rehearseCommand())
 	err := root.Execute()
 	if err == nil {
 		return

@@ -31,7 +31,7 @@ var operations = func() map[string][]Role {
 			"service-gate", "add-readings", "get-readings",
 		}},
 		{runners, []string{
-			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins",
+			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal", "stop-rehearsal",
 		}},
 		{chefs, []string{
 			"get-access", "set-access", "end-access", "new-pairing", "end-device",

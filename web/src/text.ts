@@ -1,5 +1,6 @@
 import { access } from "./text.access";
 import { live } from "./text.live";
+import { rehearse } from "./text.rehearse";
 import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
 import { diets } from "./text.diets";
@@ -446,6 +447,7 @@ export const text = {
   who: { label: "At this screen", nobody: "Who are you?" },
   access,
   live,
+  rehearse,
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep,
   fire,

@@ -28,6 +28,7 @@ export const keys = {
   prepMends: (cost: number, now: string) => kept("prep", "mends", cost, now),
   fire: (service?: string, mend?: string) => kept("fire", service, mend),
   gate: (service: string) => kept("fire", service, "gate"),
+  rehearsal: (service: string) => kept("rehearsal", service),
   menu: (service: string, plan: number) => kept("menu", service, plan),
   order: (service: string, line: string) => kept("order", service, line),
   standIns: (service: string, event: string, plan: number) => kept("stand-ins", service, event, plan),

@@ -1061,6 +1061,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a service goes that was played many times */
+        get: operations["get-rehearsal"];
+        put?: never;
+        /** Play a service many times, in the background */
+        post: operations["start-rehearsal"];
+        /** End a rehearsal: what was played until then is told */
+        delete: operations["stop-rehearsal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/stand-ins": {
         parameters: {
             query?: never;
@@ -4037,6 +4056,146 @@ export interface components {
             uses: string[];
             /** Format: int64 */
             version: number;
+        };
+        Rehearsal: {
+            /**
+             * Format: double
+             * @description Batches in a night that are made again
+             */
+            again: number;
+            /**
+             * Format: double
+             * @description Share of nights in which no course was later than the grace
+             */
+            calm: number;
+            /** @description What late courses waited for, the most often first */
+            causes: components["schemas"]["RehearsedFor"][];
+            /**
+             * Format: double
+             * @description Minutes in a night by which things stay longer than they may, in the sum
+             */
+            held_min: number;
+            /** @description In the order of their wishes */
+            joins: components["schemas"]["RehearsedAt"][];
+            /**
+             * Format: double
+             * @description Share of all courses that left later than the grace
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description How late a course leaves in the mean, seconds; what is early counts as in time
+             */
+            late_s: number;
+            /** @description Share of all courses that leave more than 0, 1, 2 … 20 minutes late */
+            later: number[];
+            /** Format: int64 */
+            nights: number;
+            /** @enum {string} */
+            policy: "as-printed" | "dispatch" | "planned-again" | "no-plan";
+            /**
+             * Format: double
+             * @description Plans that are told in a night
+             */
+            told: number;
+            /**
+             * Format: double
+             * @description How late the latest course of a night is, in the median of the nights, seconds
+             */
+            worst_s: number;
+        };
+        RehearsalIn: {
+            /**
+             * Format: int64
+             * @description 200 when missing
+             */
+            nights?: number;
+            /**
+             * Format: int64
+             * @description Of the first night; 1 when missing
+             */
+            seed?: number;
+        };
+        RehearsalView: {
+            /** @description What was changed for the same nights, what helps most first */
+            changes: components["schemas"]["RehearsedChange"][];
+            /**
+             * Format: int64
+             * @description Nights that are played, of
+             */
+            done: number;
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: date-time
+             * @description From which the seconds of its courses count, by the kitchen's clock
+             */
+            origin: string;
+            /**
+             * Format: int64
+             * @description The plan that was played; 0 for none
+             */
+            plan: number;
+            /** @description As far as they are played, the plan as printed first */
+            policies: components["schemas"]["Rehearsal"][];
+            running: boolean;
+            /** @description Another plan is shown by now */
+            stale: boolean;
+        };
+        RehearsedAt: {
+            /**
+             * Format: double
+             * @description How late it is in one night of ten, seconds
+             */
+            bad_s: number;
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: double
+             * @description Share of nights in which it is later than the grace
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description By how much, in the mean of those nights, seconds
+             */
+            late_s: number;
+            /**
+             * Format: double
+             * @description How late it is in the median, seconds; less than 0 for early
+             */
+            likely_s: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            table: string;
+            /**
+             * Format: double
+             * @description Its wish, seconds from the origin of the evening
+             */
+            wish_s: number;
+        };
+        RehearsedChange: {
+            goes: components["schemas"]["Rehearsal"];
+            /** @description Its id */
+            mend: string;
+            /** @description What it is */
+            said: components["schemas"]["Message"];
+        };
+        RehearsedFor: {
+            /** @description Of that resource */
+            name: string;
+            /** @description Hands or a place that were taken, by id; none where the section was late or slow */
+            resource?: string;
+            section?: string;
+            /**
+             * Format: double
+             * @description Of all courses that were late
+             */
+            share: number;
         };
         ResourceRef: {
             id: string;
@@ -9264,6 +9423,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "start-rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalView"];
                 };
             };
             /** @description Not Found */

@@ -141,6 +141,9 @@ export function FirePage() {
           <Link className="btn btn-outline-primary" to={`/prep/services?open=${id}`}>
             {text.house.change}
           </Link>
+          <Link className="btn btn-outline-primary" to={`/fire/rehearse?service=${id}`}>
+            {text.rehearse.title}
+          </Link>
           <Link className="btn btn-outline-primary" to={`/fire/sheet?service=${id}`}>
             {text.fire.sheet}
           </Link>

@@ -1,0 +1,112 @@
+package simulate
+
+import (
+	"hash/fnv"
+	"math"
+	"math/rand/v2"
+)
+
+// Settings are how much differs from night to night; nothing of all of them is the plan as it stands. The usual ones are common practice, no source.
+type Settings struct {
+	Times        bool    `json:"times" doc:"Steps take between their quick and their slow time"`
+	CooksShare   float64 `json:"cooks_share" doc:"A section's own pace of the evening: a standard deviation, as a share"`
+	ReactionS    float64 `json:"reaction_s" doc:"How long a cook takes to begin what is due, seconds in the mean"`
+	Forgets      float64 `json:"forgets" doc:"Chance of not seeing that something is due until somebody says so"`
+	NotYet       float64 `json:"not_yet" doc:"Chance that something with a check needs longer"`
+	Mishaps      float64 `json:"mishaps" doc:"Chance that a batch has to be made again"`
+	ArrivalsMin  float64 `json:"arrivals_min" doc:"How much earlier or later tables come: a standard deviation, minutes"`
+	LingersShare float64 `json:"lingers_share" doc:"How much longer or shorter guests stay over a course: a standard deviation, as a share"`
+	Skips        float64 `json:"skips" doc:"Chance that a table leaves its last course out"`
+}
+
+// Usual is a usual evening.
+func Usual() Settings {
+	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004, ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04}
+}
+
+// The bounds of what is drawn. Common practice, no source.
+const (
+	remindedS    = 90.0  // who has forgotten something is told so long after it was due
+	longestReact = 40.0  // seconds
+	againPause   = 30.0  // seconds until a batch is begun again
+	notYetFromS  = 30.0  // something needs so much longer, at the least
+	notYetToS    = 150.0 // and at the most
+	furthestSD   = 2.5   // deviations at which arrivals are cut
+)
+
+// night is what is drawn for one night. It depends on the seed and on what something is called, not on when it is asked for: two policies see the same
+// guests, the same times and the same mishaps.
+type night struct {
+	seed uint64
+	set  Settings
+}
+
+// of draws for one thing.
+func (n *night) of(what, id string) *rand.Rand {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(what + "\x00" + id)) // it never fails
+	return rand.New(rand.NewPCG(n.seed, h.Sum64()))
+}
+
+// long is how long a piece of work takes in its section's pace of the evening.
+func (n *night) long(p *piece) float64 {
+	low, likely, high := p.spread[0], p.spread[1], p.spread[2]
+	long := p.long
+	if n.set.Times && likely > 0 && high > low {
+		mean, deviation := (low+4*likely+high)/6, (high-low)/6
+		drawn := math.Min(high, math.Max(low, mean+n.of("time", p.task).NormFloat64()*deviation))
+		long *= drawn / likely
+	}
+	if p.run != nil && n.set.CooksShare > 0 {
+		long *= math.Max(0.7, 1+n.set.CooksShare*n.of("pace", p.run.Section).NormFloat64())
+	}
+	return long
+}
+
+// reaction is how long it takes until somebody begins what is due.
+func (n *night) reaction(p *piece) float64 {
+	if p.run == nil {
+		return 0
+	}
+	r := n.of("reaction", p.task)
+	if r.Float64() < n.set.Forgets {
+		return remindedS
+	}
+	return math.Min(longestReact, r.ExpFloat64()*n.set.ReactionS)
+}
+
+// notYet is how much longer something with a check needs; 0 mostly.
+func (n *night) notYet(p *piece) float64 {
+	if p.run == nil || !p.run.Asks {
+		return 0
+	}
+	if r := n.of("check", p.task); r.Float64() < n.set.NotYet {
+		return notYetFromS + (notYetToS-notYetFromS)*r.Float64()
+	}
+	return 0
+}
+
+// again reports whether a batch has to be made again.
+func (n *night) again(p *piece) bool {
+	return p.run != nil && n.of("mishap", p.task).Float64() < n.set.Mishaps
+}
+
+// drift is how much later than booked a table comes, seconds.
+func (n *night) drift(table string) float64 {
+	z := n.of("arrival", table).NormFloat64()
+	return math.Max(-furthestSD, math.Min(furthestSD, z)) * n.set.ArrivalsMin * 60
+}
+
+// lingers is how much longer than usual a table takes over what it ate before a course, as a share of the pace.
+func (n *night) lingers(table string, course string) float64 {
+	if n.set.LingersShare == 0 {
+		return 0
+	}
+	sd := n.set.LingersShare
+	return math.Exp(sd*n.of("linger "+course, table).NormFloat64()-sd*sd/2) - 1
+}
+
+// skips reports whether a table leaves a course out.
+func (n *night) skips(table, course string) bool {
+	return n.of("skip "+course, table).Float64() < n.set.Skips
+}

@@ -1,0 +1,473 @@
+package simulate
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"strconv"
+	"time"
+
+	"jointime/core/kitchen"
+	"jointime/core/service"
+	"jointime/core/workload"
+)
+
+// PlayedJoin is how a table's course went.
+type PlayedJoin struct {
+	service.TableCourse
+	Name    string
+	Plates  int
+	Wish    float64 // seconds from the origin, as the guests came
+	At      float64
+	Skipped bool
+	// Late is by how many seconds it left after that; less than 0 before it. WaitedFor is the section or the piece of equipment that kept it.
+	Late      float64
+	WaitedFor Cause
+}
+
+// Cause is what kept a course: a section that was late or slow, or hands or a place that were taken.
+type Cause struct {
+	Section  string
+	Resource string // its id
+}
+
+// Played is a night.
+type Played struct {
+	Joins  []PlayedJoin
+	Held   float64 // seconds by which something stayed longer than it may, in the sum
+	Again  int     // batches that were made again
+	Told   int     // plans that were told
+	Events []service.Event
+}
+
+// play is a night as it goes on.
+type play struct {
+	k      *Kitchen
+	night  night
+	policy Policy
+	sim    sim
+
+	planned []float64
+	takes   [][]take
+	left    []int // what has still to happen before a piece
+	ready   []float64
+	started []float64
+	done    []float64
+	cause   []int    // the piece that kept a piece; −1 for none
+	lacked  []string // the resource that it waited for
+	out     []bool   // nobody wants it any more
+	asked   []bool   // it waits for hands and places, or has them
+
+	wish   []float64
+	sent   []float64
+	plates []int // what has still to happen before a join
+	seated map[string]bool
+	usual  map[kitchen.Course]float64
+
+	told   *workload.Schedule
+	plan   *service.Plan
+	again  float64 // when it was last planned again
+	result Played
+	counts map[string]int64
+	record bool
+}
+
+// Play plays one night. record says whether what happens is written down as a service's log.
+func (k *Kitchen) Play(seed uint64, set Settings, policy Policy, record bool) *Played {
+	n := len(k.pieces)
+	p := &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: map[string]int64{}}, planned: make([]float64, n), takes: make([][]take, n),
+		left: make([]int, n), ready: make([]float64, n), started: filled(n, -1), done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n),
+		out: make([]bool, n), asked: make([]bool, n), wish: make([]float64, len(k.meetings)), sent: filled(len(k.meetings), -1), plates: make([]int, len(k.meetings)),
+		seated: map[string]bool{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
+		record: record || policy == Again}
+	for id, c := range k.capacity {
+		p.sim.free[id] = c
+	}
+	p.guests()
+	p.begin()
+	p.sim.run(math.Inf(1))
+	p.judge()
+	if !record {
+		p.result.Events = nil
+	}
+	return &p.result
+}
+
+func filled(n int, x float64) []float64 {
+	out := make([]float64, n)
+	for i := range out {
+		out[i] = x
+	}
+	return out
+}
+
+// usual is how long before its wish a course is called where nobody plans: as long as its work takes in the median of the tables.
+func (k *Kitchen) usual() map[kitchen.Course]float64 {
+	by := map[kitchen.Course][]float64{}
+	for i := range k.meetings {
+		m := &k.meetings[i]
+		by[m.key.Course] = append(by[m.key.Course], m.planned-m.first)
+	}
+	out := map[kitchen.Course]float64{}
+	for c, list := range by {
+		slices.Sort(list)
+		out[c] = list[len(list)/2]
+	}
+	return out
+}
+
+// guests draws when tables come, how long they stay over each course, and what they leave out.
+func (p *play) guests() {
+	late := map[string]float64{}
+	last := map[string]int{}
+	order := make([]int, len(p.k.meetings))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(p.k.meetings[a].wish, p.k.meetings[b].wish) })
+	for _, i := range order {
+		m := &p.k.meetings[i]
+		t := m.key.Table
+		drift, came := late[t]
+		if !came { // who comes early is served as booked
+			drift = max(0, p.night.drift(t))
+		} else if before, ok := last[t]; ok && m.key.Round < 2 { // who eats fast is served at the pace of the house
+			drift += max(0, p.night.lingers(t, string(m.key.Course))*(m.wish-p.k.meetings[before].wish))
+		}
+		late[t], last[t] = drift, i
+		p.wish[i] = m.wish + drift
+	}
+	for t, i := range last {
+		m := &p.k.meetings[i]
+		if m.key.Course == kitchen.Dessert && p.night.skips(t, string(m.key.Course)) {
+			p.skip(i)
+		}
+	}
+}
+
+// skip leaves a course out: what is for it alone is not made.
+func (p *play) skip(m int) {
+	p.sent[m] = math.Inf(1)
+	for _, i := range p.k.meetings[m].leadingWork {
+		p.out[i] = !slices.ContainsFunc(p.k.pieces[i].joins, func(j int) bool { return !math.IsInf(p.sent[j], 1) })
+	}
+}
+
+// begin puts everything that is to happen onto the clock.
+func (p *play) begin() {
+	first := math.Inf(1)
+	for i := range p.k.pieces {
+		first = min(first, p.k.pieces[i].planned)
+	}
+	seats := map[string]float64{}
+	for i := range p.k.meetings {
+		m := &p.k.meetings[i]
+		if at, there := seats[m.key.Table]; !there || p.wish[i] < at {
+			seats[m.key.Table] = p.wish[i]
+		}
+		p.plates[i] = len(m.after)
+		if m.follows >= 0 {
+			p.plates[i]++
+		}
+	}
+	before := float64(p.k.evening.Service.FirstAfterMin) * 60
+	for _, at := range seats {
+		first = min(first, at-before)
+	}
+	p.say(first-600, service.Event{Kind: service.Opened, Device: "pass"})
+	for i := range p.k.meetings {
+		m := &p.k.meetings[i]
+		at, wanted := seats[m.key.Table]
+		if !wanted {
+			continue
+		}
+		delete(seats, m.key.Table)
+		p.sim.at(at-before, begins, func() {
+			p.seated[m.key.Table] = true
+			p.say(p.sim.now, service.Event{Kind: service.Seated, Device: "floor", Facts: service.Facts{Table: m.key.Table, Name: m.name, Covers: max(1, m.plates)}})
+			p.matters()
+		})
+	}
+	skipped := make([]int, 0)
+	for m := range p.sent {
+		if math.IsInf(p.sent[m], 1) {
+			skipped = append(skipped, m)
+		}
+	}
+	for _, m := range skipped {
+		p.sim.at(p.wish[m]-1800, begins, func() {
+			j := p.k.meetings[m].key
+			p.say(p.sim.now, service.Event{Kind: service.Skipped, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
+		})
+	}
+	for i := range p.k.pieces {
+		x := &p.k.pieces[i]
+		p.planned[i], p.takes[i], p.cause[i] = x.planned, x.takes, -1
+		for _, a := range x.after {
+			if !p.out[a.piece] {
+				p.left[i]++
+			}
+		}
+	}
+	for i := range p.k.pieces {
+		if p.left[i] == 0 && !p.out[i] {
+			p.await(i)
+		}
+	}
+}
+
+// await begins a piece when it may.
+func (p *play) await(i int) {
+	at := max(p.ready[i], p.release(i))
+	p.sim.at(at, begins, func() {
+		if p.asked[i] {
+			return
+		}
+		if later := p.release(i); later > p.sim.now+1e-6 {
+			p.await(i) // it was told to begin later meanwhile
+			return
+		}
+		if at > p.ready[i]+1e-6 {
+			p.cause[i] = -1
+		}
+		p.sim.at(p.sim.now+p.night.reaction(&p.k.pieces[i]), begins, func() { p.ask(i) })
+	})
+}
+
+// ask wants the hands and places of a piece.
+func (p *play) ask(i int) {
+	if p.asked[i] {
+		return
+	}
+	p.asked[i] = true
+	x := &p.k.pieces[i]
+	takes := p.takes[i]
+	if x.in != nil {
+		takes = slices.Concat(takes, x.in.takes)
+	}
+	if !p.sim.can(takes) {
+		for _, t := range takes {
+			if p.sim.free[t.of] < t.units {
+				p.lacked[i] = t.of
+			}
+		}
+	}
+	if x.plating { // whoever is free plates
+		p.sim.queue(p.k.platers(x.task, p.takes[i]), p.order(i), true, func(got []take) {
+			p.takes[i] = got
+			p.start(i)
+		})
+		return
+	}
+	p.sim.seize(takes, p.order(i), func() { p.start(i) })
+}
+
+// start is the beginning of a piece, with all that it takes.
+func (p *play) start(i int) {
+	x := &p.k.pieces[i]
+	p.started[i] = p.sim.now
+	long := p.night.long(x)
+	more := p.night.notYet(x)
+	if x.in != nil {
+		p.sim.at(p.sim.now+x.in.long, ends, func() { p.sim.release(x.in.takes) })
+	}
+	for _, h := range x.touches {
+		if h.from >= 0 && len(h.takes) > 0 {
+			p.sim.at(p.sim.now+h.from*long/max(1, x.long), begins, func() {
+				p.sim.seize(h.takes, atOnce, func() { p.sim.at(p.sim.now+h.long, ends, func() { p.sim.release(h.takes) }) })
+			})
+		}
+	}
+	p.fired(x, service.Fired)
+	p.passOn(i, true)
+	end := p.sim.now + long
+	if more > 0 {
+		p.sim.at(end, ends, func() {
+			p.tell(x, service.Event{Kind: service.More, Facts: service.Facts{Minutes: max(1, int(math.Round(more/60))), Why: "not yet"}})
+			p.matters()
+		})
+	}
+	end += more
+	if p.night.again(x) {
+		p.sim.at(end, ends, func() {
+			p.result.Again++
+			p.tell(x, service.Event{Kind: service.Again, Facts: service.Facts{Why: "dropped"}})
+			p.matters()
+			p.sim.at(p.sim.now+againPause, begins, func() { p.fired(x, service.Fired) })
+		})
+		end += againPause + long
+	}
+	p.foresee(i, end)
+	if x.out == nil {
+		p.sim.at(end, ends, func() { p.finish(i, p.takes[i]) })
+		return
+	}
+	p.sim.at(end-x.out.long, begins, func() {
+		p.sim.seize(x.out.takes, atOnce, func() {
+			p.sim.at(p.sim.now+x.out.long, ends, func() { p.finish(i, slices.Concat(p.takes[i], x.out.takes)) })
+		})
+	})
+}
+
+// atOnce is before all others: what is on the heat is looked after first.
+var atOnce = math.Inf(-1)
+
+// finish is the end of a piece.
+func (p *play) finish(i int, takes []take) {
+	x := &p.k.pieces[i]
+	p.done[i] = p.sim.now
+	p.sim.release(takes)
+	p.fired(x, service.Ready)
+	p.passOn(i, false)
+	if p.sim.now > p.planned[i]+x.long+overdue {
+		p.matters()
+	}
+}
+
+// overdue is from how many seconds after its plan something that ends matters to the rest.
+const overdue = 30.0
+
+// passOn says that a piece has begun, or has ended, to whatever waits for that.
+func (p *play) passOn(i int, begun bool) {
+	for _, to := range p.k.followers()[i] {
+		for _, a := range p.k.pieces[to].after {
+			if a.piece == i && a.atStart == begun && (begun || a.wait >= 0) {
+				p.less(to, i, p.sim.now+a.wait)
+			}
+		}
+	}
+	if begun {
+		return
+	}
+	for _, m := range p.k.pieces[i].joins {
+		for _, a := range p.k.meetings[m].after {
+			if a.piece == i {
+				p.plate(m, a.wait)
+			}
+		}
+	}
+}
+
+// less says that a piece waits for one thing less: another one, which lets it begin from a time on.
+func (p *play) less(to, from int, at float64) {
+	if p.out[to] {
+		return
+	}
+	if at >= p.ready[to] {
+		p.ready[to], p.cause[to] = at, from
+	}
+	if p.left[to]--; p.left[to] == 0 {
+		p.await(to)
+	}
+}
+
+// foresee lets begin what begins before the end of a piece: a plate is begun while the last thing for it is still in the pan.
+func (p *play) foresee(i int, end float64) {
+	for _, to := range p.k.followers()[i] {
+		for _, a := range p.k.pieces[to].after {
+			if a.piece == i && !a.atStart && a.wait < 0 {
+				p.sim.at(end+a.wait, begins, func() { p.less(to, i, max(p.sim.now, end+a.wait)) })
+			}
+		}
+	}
+}
+
+// plate says that one thing less is wanted for a join; the last sends it.
+func (p *play) plate(m int, wait float64) {
+	if p.plates[m]--; p.plates[m] > 0 || p.sent[m] >= 0 {
+		return
+	}
+	p.sim.at(p.sim.now+wait, ends, func() {
+		p.sent[m] = p.sim.now
+		j := p.k.meetings[m].key
+		p.say(p.sim.now, service.Event{Kind: service.Sent, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
+		for n := range p.k.meetings {
+			if p.k.meetings[n].follows == m {
+				p.plate(n, p.k.meetings[n].pace)
+			}
+		}
+	})
+}
+
+// fired says of a run that it has begun, or is ready.
+func (p *play) fired(x *piece, kind service.Kind) { p.tell(x, service.Event{Kind: kind}) }
+
+// tell says something of a run, by its section.
+func (p *play) tell(x *piece, e service.Event) {
+	if x.run == nil {
+		return
+	}
+	e.Device = x.run.Section
+	e.Task, e.Component, e.Step, e.Section, e.Portions, e.Joins = x.run.Task, x.run.Component, x.run.Step, x.run.Section, max(1, x.run.Portions), x.run.Joins
+	p.say(p.sim.now, e)
+}
+
+// say writes something into the log.
+func (p *play) say(at float64, e service.Event) {
+	if !p.record {
+		return
+	}
+	p.counts[e.Device]++
+	e.Count, e.Seq = p.counts[e.Device], int64(len(p.result.Events))+1
+	e.ID = "played-" + strconv.FormatInt(e.Seq, 10)
+	e.At = p.k.evening.Origin.Add(time.Duration(math.Round(at*1000)) * time.Millisecond)
+	e.ReceivedAt = e.At
+	p.result.Events = append(p.result.Events, e)
+}
+
+// judge says how the night went.
+func (p *play) judge() {
+	for i := range p.k.meetings {
+		m := &p.k.meetings[i]
+		j := PlayedJoin{TableCourse: m.key, Name: m.name, Plates: m.plates, Wish: p.wish[i], At: p.sent[i]}
+		switch {
+		case math.IsInf(p.sent[i], 1):
+			j.At, j.Skipped = 0, true
+		case p.sent[i] < 0:
+			j.Late = math.Inf(1) // it never came together: a fault of ours, which the tests would see
+		default:
+			j.Late = j.At - j.Wish
+			j.WaitedFor = p.waitedFor(i)
+		}
+		p.result.Joins = append(p.result.Joins, j)
+	}
+	for _, w := range p.k.waits {
+		if p.done[w.from] >= 0 && p.started[w.to] >= 0 {
+			if over := p.started[w.to] - p.done[w.from] - w.most; over > 1 {
+				p.result.Held += over
+			}
+		}
+	}
+}
+
+// waitedFor is what kept a join: back along what came last, until hands or a place were taken, or something went slower or was begun later than planned.
+func (p *play) waitedFor(m int) Cause {
+	x := &p.k.meetings[m]
+	if x.follows >= 0 && p.sent[m] <= p.sent[x.follows]+x.pace+1 && p.sent[x.follows] > p.wish[x.follows] {
+		return p.waitedFor(x.follows) // the course before it was late
+	}
+	last := -1
+	for _, a := range p.k.meetings[m].after {
+		if last < 0 || p.done[a.piece] > p.done[last] {
+			last = a.piece
+		}
+	}
+	section := ""
+	for range len(p.k.pieces) {
+		if last < 0 {
+			break
+		}
+		x := &p.k.pieces[last]
+		if x.run != nil {
+			section = x.run.Section
+		}
+		if p.lacked[last] != "" && p.started[last] > p.ready[last]+overdue {
+			return Cause{Section: section, Resource: p.lacked[last]}
+		}
+		if p.cause[last] < 0 || p.done[p.cause[last]] <= p.planned[p.cause[last]]+p.k.pieces[p.cause[last]].long+1 {
+			break
+		}
+		last = p.cause[last]
+	}
+	return Cause{Section: section}
+}

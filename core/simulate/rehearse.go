@@ -1,0 +1,160 @@
+package simulate
+
+import (
+	"cmp"
+	"context"
+	"math"
+	"runtime"
+	"slices"
+	"sync"
+	"sync/atomic"
+
+	"jointime/core/service"
+)
+
+// Rehearsal is what many nights of one evening say about it. The same seeds are played, whatever is changed.
+type Rehearsal struct {
+	Policy  Policy         `json:"policy" enum:"as-printed,dispatch,planned-again,no-plan"`
+	Nights  int            `json:"nights"`
+	Late    float64        `json:"late" doc:"Share of all courses that left later than the grace"`
+	LateS   float64        `json:"late_s" doc:"How late a course leaves in the mean, seconds; what is early counts as in time"`
+	WorstS  float64        `json:"worst_s" doc:"How late the latest course of a night is, in the median of the nights, seconds"`
+	Calm    float64        `json:"calm" doc:"Share of nights in which no course was later than the grace"`
+	HeldMin float64        `json:"held_min" doc:"Minutes in a night by which things stay longer than they may, in the sum"`
+	Again   float64        `json:"again" doc:"Batches in a night that are made again"`
+	Told    float64        `json:"told" doc:"Plans that are told in a night"`
+	Later   []float64      `json:"later" nullable:"false" doc:"Share of all courses that leave more than 0, 1, 2 … 20 minutes late"`
+	Joins   []RehearsedAt  `json:"joins" nullable:"false" doc:"In the order of their wishes"`
+	Causes  []RehearsedFor `json:"causes" nullable:"false" doc:"What late courses waited for, the most often first"`
+}
+
+// RehearsedAt is how a table's course fares.
+type RehearsedAt struct {
+	service.TableCourse
+	Name    string  `json:"name"`
+	WishS   float64 `json:"wish_s" doc:"Its wish, seconds from the origin of the evening"`
+	Late    float64 `json:"late" doc:"Share of nights in which it is later than the grace"`
+	LateS   float64 `json:"late_s" doc:"By how much, in the mean of those nights, seconds"`
+	LikelyS float64 `json:"likely_s" doc:"How late it is in the median, seconds; less than 0 for early"`
+	BadS    float64 `json:"bad_s" doc:"How late it is in one night of ten, seconds"`
+}
+
+// RehearsedFor is something that late courses waited for.
+type RehearsedFor struct {
+	Section  string  `json:"section,omitempty"`
+	Resource string  `json:"resource,omitempty" doc:"Hands or a place that were taken, by id; none where the section was late or slow"`
+	Name     string  `json:"name" doc:"Of that resource"`
+	Share    float64 `json:"share" doc:"Of all courses that were late"`
+}
+
+// grace is how late a course may leave and still be in time for a guest, seconds. Common practice, no source.
+const grace = 180.0
+
+// latest is how many minutes late courses are told apart.
+const latest = 20
+
+// Rehearse plays many nights, the first with the seed, on as many cores as there are. Done hears how many are played; a rehearsal that is ended says what
+// it has until then, nil for nothing.
+func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, policy Policy, done func(int)) *Rehearsal {
+	played := make([]*Played, nights)
+	k.followers()
+	var next, ready atomic.Int64
+	var work sync.WaitGroup
+	for range min(nights, runtime.GOMAXPROCS(0)) {
+		work.Go(func() {
+			for {
+				i := next.Add(1) - 1
+				if i >= int64(nights) || ctx.Err() != nil {
+					return
+				}
+				played[i] = k.Play(seed+uint64(i), set, policy, false)
+				if n := ready.Add(1); done != nil {
+					done(int(n))
+				}
+			}
+		})
+	}
+	work.Wait()
+	played = slices.DeleteFunc(played, func(p *Played) bool { return p == nil })
+	if len(played) == 0 {
+		return nil
+	}
+	return k.sum(policy, played)
+}
+
+// sum says what nights have in common.
+func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
+	n := float64(len(played))
+	out := &Rehearsal{Policy: policy, Nights: len(played), Later: make([]float64, latest+1), Joins: []RehearsedAt{}, Causes: []RehearsedFor{}}
+	courses, late := 0.0, 0.0
+	var worst []float64
+	causes := map[Cause]float64{}
+	for _, p := range played {
+		most := 0.0
+		for _, j := range p.Joins {
+			if j.Skipped {
+				continue
+			}
+			courses++
+			out.LateS += max(0, j.Late)
+			for m := 0; m <= latest && j.Late > float64(60*m); m++ {
+				out.Later[m]++
+			}
+			if most = max(most, j.Late); j.Late > grace {
+				late++
+				causes[j.WaitedFor]++
+			}
+		}
+		worst = append(worst, most)
+		if most <= grace {
+			out.Calm += 1 / n
+		}
+		out.HeldMin += p.Held / 60 / n
+		out.Again += float64(p.Again) / n
+		out.Told += float64(p.Told) / n
+	}
+	out.LateS /= courses
+	for m := range out.Later {
+		out.Later[m] /= courses
+	}
+	out.Late = late / courses
+	slices.Sort(worst)
+	out.WorstS = worst[len(worst)/2]
+	for i := range k.meetings {
+		out.Joins = append(out.Joins, k.joinOf(i, played))
+	}
+	slices.SortStableFunc(out.Joins, func(a, b RehearsedAt) int { return cmp.Compare(a.WishS, b.WishS) })
+	for c, times := range causes {
+		out.Causes = append(out.Causes, RehearsedFor{c.Section, c.Resource, k.names[c.Resource], times / late})
+	}
+	slices.SortFunc(out.Causes, func(a, b RehearsedFor) int {
+		return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Section, b.Section), cmp.Compare(a.Resource, b.Resource))
+	})
+	return out
+}
+
+func (k *Kitchen) joinOf(i int, played []*Played) RehearsedAt {
+	m := &k.meetings[i]
+	x := RehearsedAt{TableCourse: m.key, Name: m.name, WishS: m.wish}
+	var all []float64
+	over := 0.0
+	for _, p := range played {
+		j := &p.Joins[i]
+		if j.Skipped {
+			continue
+		}
+		all = append(all, j.Late)
+		if j.Late > grace {
+			over++
+			x.LateS += j.Late
+		}
+	}
+	if len(all) == 0 {
+		return x
+	}
+	slices.Sort(all)
+	x.Late = over / float64(len(all))
+	x.LateS /= math.Max(1, over)
+	x.LikelyS, x.BadS = all[len(all)/2], all[min(len(all)-1, len(all)*9/10)]
+	return x
+}

@@ -1,0 +1,205 @@
+package server
+
+import (
+	"context"
+	"net/http"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jointime/core/message"
+	"jointime/core/simulate"
+	"jointime/planner"
+	"jointime/store"
+)
+
+// A service that is played before it happens, in the background.
+
+// The nights of a rehearsal: many where the plan is gone by as it was printed, fewer where it is planned again in each; and how many changes are tried.
+const (
+	mostNights   = 1000
+	usualNights  = 200
+	againNights  = 20
+	triedChanges = 3
+)
+
+// RehearsalIn asks for a rehearsal.
+type RehearsalIn struct {
+	Nights int    `json:"nights,omitempty" minimum:"10" maximum:"1000" doc:"200 when missing"`
+	Seed   uint64 `json:"seed,omitempty" doc:"Of the first night; 1 when missing"`
+}
+
+// RehearsalView is how a service that was played many times goes.
+type RehearsalView struct {
+	Running  bool                  `json:"running"`
+	Done     int                   `json:"done" doc:"Nights that are played, of"`
+	Of       int                   `json:"of"`
+	Plan     int64                 `json:"plan" doc:"The plan that was played; 0 for none"`
+	Stale    bool                  `json:"stale" doc:"Another plan is shown by now"`
+	Origin   time.Time             `json:"origin" doc:"From which the seconds of its courses count, by the kitchen's clock"`
+	Policies []*simulate.Rehearsal `json:"policies" nullable:"false" doc:"As far as they are played, the plan as printed first"`
+	Changes  []RehearsedChange     `json:"changes" nullable:"false" doc:"What was changed for the same nights, what helps most first"`
+}
+
+// RehearsedChange is a mend that was played on the same nights.
+type RehearsedChange struct {
+	Mend string              `json:"mend" doc:"Its id"`
+	Said message.Message     `json:"said" doc:"What it is"`
+	Goes *simulate.Rehearsal `json:"goes"`
+}
+
+// rehearsals are those of each service, the last of each.
+type rehearsals struct {
+	mu sync.Mutex
+	by map[string]*rehearsal
+}
+
+type rehearsal struct {
+	stop context.CancelFunc
+	mu   sync.Mutex
+	view RehearsalView
+}
+
+func (r *rehearsal) change(f func(v *RehearsalView)) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	f(&r.view)
+}
+
+type (
+	startRehearsalIn struct {
+		ID   string `path:"id" maxLength:"80"`
+		Body RehearsalIn
+	}
+	rehearsalOut struct{ Body RehearsalView }
+)
+
+func (s *Server) rehearsalRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "start-rehearsal", Method: http.MethodPost, Path: "/api/services/{id}/rehearsal",
+		Summary: "Play a service many times, in the background", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.startRehearsal)
+	huma.Register(api, huma.Operation{OperationID: "get-rehearsal", Method: http.MethodGet, Path: "/api/services/{id}/rehearsal",
+		Summary: "How a service goes that was played many times", Errors: []int{404}}, s.getRehearsal)
+	huma.Register(api, huma.Operation{OperationID: "stop-rehearsal", Method: http.MethodDelete, Path: "/api/services/{id}/rehearsal",
+		Summary: "End a rehearsal: what was played until then is told", Errors: []int{404}}, s.stopRehearsal)
+}
+
+func (s *Server) startRehearsal(ctx context.Context, in *startRehearsalIn) (*rehearsalOut, error) {
+	if _, err := s.planner.Service(ctx, in.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	nights, seed := in.Body.Nights, in.Body.Seed
+	if nights == 0 {
+		nights = usualNights
+	}
+	nights = min(nights, mostNights)
+	if seed == 0 {
+		seed = 1
+	}
+	run, stop := context.WithCancel(s.live.Life())
+	r := &rehearsal{stop: stop, view: RehearsalView{Running: true, Of: 3*nights + min(nights, againNights), Policies: []*simulate.Rehearsal{}, Changes: []RehearsedChange{}}}
+	s.rehearsals.mu.Lock()
+	if was := s.rehearsals.by[in.ID]; was != nil {
+		was.stop()
+	}
+	s.rehearsals.by[in.ID] = r
+	s.rehearsals.mu.Unlock()
+	s.work.Go(func() {
+		defer stop()
+		s.rehearse(run, in.ID, r, seed, nights)
+		r.change(func(v *RehearsalView) { v.Running = false })
+	})
+	return s.rehearsalView(ctx, in.ID)
+}
+
+// rehearse plays a plan by each policy, and then what would help on the same nights.
+func (s *Server) rehearse(ctx context.Context, id string, r *rehearsal, seed uint64, nights int) {
+	shown, err := s.planner.Settled(ctx, id)
+	if err != nil {
+		return // it was ended, or there is no plan any more: that is said where the plan is
+	}
+	plan := shown.Plan
+	r.change(func(v *RehearsalView) { v.Plan, v.Origin = plan.Number, plan.Evening.Origin.In(plan.Zone()) })
+	k := simulate.New(plan.Evening, plan.Schedule, plan.Number)
+	before := 0
+	play := func(k *simulate.Kitchen, n int, policy simulate.Policy) *simulate.Rehearsal {
+		out := k.Rehearse(ctx, seed, n, simulate.Usual(), policy, func(done int) {
+			r.change(func(v *RehearsalView) { v.Done = max(v.Done, before+done) })
+		})
+		before += n
+		return out
+	}
+	for _, p := range []simulate.Policy{simulate.AsPrinted, simulate.Dispatch, simulate.NoPlan} {
+		if x := play(k, nights, p); x != nil {
+			r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
+		}
+	}
+	if ctx.Err() == nil {
+		s.rehearseChanges(ctx, id, r, plan, seed, nights)
+	}
+	if ctx.Err() != nil {
+		return
+	}
+	if x := play(k, min(nights, againNights), simulate.Again); x != nil {
+		r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
+	}
+}
+
+// rehearseChanges plays the mends that help most on the same nights.
+func (s *Server) rehearseChanges(ctx context.Context, id string, r *rehearsal, plan *planner.Plan, seed uint64, nights int) {
+	list, err := s.planner.Mends(ctx, id)
+	if err != nil {
+		return // what would help cannot be said: the rest can
+	}
+	for _, m := range list[:min(len(list), triedChanges)] {
+		shown, _, err := s.planner.Tried(ctx, id, m.ID)
+		if err != nil || shown.Plan.Number != plan.Number {
+			return // the plan has changed meanwhile
+		}
+		k := simulate.New(shown.Plan.Evening, shown.Plan.Schedule, plan.Number)
+		goes := k.Rehearse(ctx, seed, nights, simulate.Usual(), simulate.AsPrinted, nil)
+		if goes == nil || ctx.Err() != nil {
+			return
+		}
+		r.change(func(v *RehearsalView) { v.Changes = append(v.Changes, RehearsedChange{m.ID, m.What, goes}) })
+	}
+}
+
+func (s *Server) getRehearsal(ctx context.Context, in *liveIn) (*rehearsalOut, error) {
+	if err := s.here(ctx, in.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	return s.rehearsalView(ctx, in.ID)
+}
+
+func (s *Server) rehearsalView(ctx context.Context, id string) (*rehearsalOut, error) {
+	s.rehearsals.mu.Lock()
+	r := s.rehearsals.by[id]
+	s.rehearsals.mu.Unlock()
+	if r == nil {
+		return &rehearsalOut{RehearsalView{Policies: []*simulate.Rehearsal{}, Changes: []RehearsedChange{}}}, nil
+	}
+	head, err := s.store.Head(ctx, "service/"+id)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &rehearsalOut{}
+	r.change(func(v *RehearsalView) {
+		out.Body = *v
+		out.Body.Policies = append([]*simulate.Rehearsal{}, v.Policies...)
+		out.Body.Changes = append([]RehearsedChange{}, v.Changes...)
+	})
+	out.Body.Stale = out.Body.Plan > 0 && head.Number != out.Body.Plan
+	return out, nil
+}
+
+func (s *Server) stopRehearsal(ctx context.Context, in *liveIn) (*rehearsalOut, error) {
+	s.rehearsals.mu.Lock()
+	r := s.rehearsals.by[in.ID]
+	s.rehearsals.mu.Unlock()
+	if r == nil {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	r.stop()
+	return s.rehearsalView(ctx, in.ID)
+}

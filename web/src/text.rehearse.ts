@@ -1,0 +1,51 @@
+// Words of the rehearsal.
+const minutes = (s: number) => {
+  const halves = Math.round(s / 30);
+  if (halves === 0) return "no time";
+  return `${halves === 1 ? "½" : halves % 2 === 0 ? halves / 2 : `${Math.floor(halves / 2)}½`} min`;
+};
+
+export const rehearse = {
+  title: "Rehearse",
+  of: (name: string) => `${name}, played before it happens`,
+  play: (n: number) => `Play ${n} nights`,
+  again: (n: number) => `Play ${n} nights again`,
+  stop: "Stop",
+  playing: (done: number, of: number) => `${done} of ${of} nights played`,
+  stale: "Another plan is shown by now than the one that was played.",
+  first:
+    "Guests who come late and linger, steps between their quick and their slow time, checks that say “not yet”, a pan that is dropped: the evening is played many times, each time from another seed, and then it is said what usually goes wrong. Nothing of it enters the record of the service.",
+  says: (nights: number, late: number, worst: number) =>
+    `By the plan as printed, of all courses of ${nights} nights ${share(late)} leave more than 3 min late; the latest of a night is ${minutes(worst)} late in the median.`,
+  along: "How often each course is late",
+  alongNote: "Height: in how many nights of a hundred it leaves more than 3 min after its guests are ready.",
+  breaks: "What breaks first",
+  none: "Nothing was late.",
+  cause: (share_: string, section: string, resource: string) =>
+    resource
+      ? `${share_} of the late courses wait for ${resource}${section ? `, who has something else to do at ${section}` : ""}.`
+      : `${share_} wait for ${section || "the plates"}, where something was begun late or took longer.`,
+  helps: "What would help, on the same nights",
+  looking: "Trying what would help …",
+  nothing: "Nothing that is known to help is left to try.",
+  fewer: (was: string, is: string) => `${was} → ${is} late`,
+  policies: "The same nights, otherwise",
+  policy: {
+    "as-printed": "The plan as printed",
+    dispatch: "The order of the plan, as soon as hands are free",
+    "no-plan": "Everything begun at the call",
+    "planned-again": "Planned again as it goes",
+  },
+  columns: ["", "Nights", "Courses late", "Late in the mean", "Latest of a night", "Held too long"],
+  held: (min: number) => `${Math.round(min)} min a night`,
+  courses: "Course by course",
+  columnsOf: ["Course", "Wanted", "Late in", "By", "One night of ten"],
+  share: (x: number) => share(x),
+  minutes,
+  sure: "Common spreads, no source; your own come from the record. What a rehearsal says is an expectation, not a promise.",
+};
+
+function share(x: number): string {
+  const p = 100 * x;
+  return `${p > 0 && p < 1 ? "under 1" : p < 10 ? Math.round(10 * p) / 10 : Math.round(p)} %`;
+}
