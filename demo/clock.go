@@ -36,11 +36,12 @@ const (
 	BeforePrep Hour = "before-prep" // nothing is made yet
 	Afternoon  Hour = "afternoon"   // as it opens: prep is under way
 	Opening    Hour = "opening"     // just before the service opens
+	Serving    Hour = "serving"     // in the middle of a played service, which goes on playing
 	RealTime   Hour = "real-time"   // the clock on the wall
 )
 
 // minutes of the day of each, by the kitchen's clock.
-var minutes = map[Hour]int{BeforePrep: 8*60 + 5, Afternoon: 14*60 + 20, Opening: 18*60 + 25}
+var minutes = map[Hour]int{BeforePrep: 8*60 + 5, Afternoon: 14*60 + 20, Opening: 18*60 + 25, Serving: 19*60 + 45}
 
 // At is the instant of an hour on the day of another; the other itself for the wall's time.
 func (h Hour) At(house *kitchen.Kitchen, day time.Time) time.Time {

@@ -29,7 +29,7 @@ type (
 	demoClockOut struct{ Body DemoClockView }
 	demoClockIn  struct {
 		Body struct {
-			Hour demo.Hour `json:"hour" enum:"before-prep,afternoon,opening,real-time"`
+			Hour demo.Hour `json:"hour" enum:"before-prep,afternoon,opening,serving,real-time"`
 		}
 	}
 )
@@ -83,9 +83,15 @@ func (s *Server) putDemoClock(ctx context.Context, in *demoClockIn) (*demoClockO
 	if err := s.store.SetDemoClock(ctx, at, real); err != nil {
 		return nil, s.fail(err)
 	}
+	s.stopDemo()
 	// Only now that it is written down: until then it is kept where it was.
 	if s.demo.Put(at); real {
 		s.demo.Free()
+	}
+	if in.Body.Hour == demo.Serving {
+		if err := s.playDemo(ctx); err != nil {
+			return nil, s.fail(err)
+		}
 	}
 	return s.getDemoClock(ctx, nil)
 }

@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"encoding/json"
 	"io"
 	"log/slog"
 	"net/http/httptest"
@@ -9,6 +10,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	core "jointime/core/service"
 	"jointime/demo"
 	"jointime/server"
 	"jointime/store"
@@ -80,4 +82,38 @@ func TestTheDemoHasAClockOfItsOwn(t *testing.T) {
 	own.call("POST", "/api/kitchen", map[string]any{"name": "Ours", "time_zone": "UTC", "safety_code": "uk-eu"}, 200)
 	own.call("PUT", "/api/demo/clock", map[string]any{"hour": "opening"}, 409)
 	require.True(t, at(own).Equal(wall.now()))
+}
+
+// In the middle of a played service there is a log by the rules, which goes on as the clock does, until the clock is put again.
+func TestTheDemoPlaysAService(t *testing.T) {
+	wall := &clockOf{at: time.Date(2026, 5, 14, 22, 10, 0, 0, time.UTC)}
+	c, _ := demoAt(t, storetest.OpenAt(t, wall.now), wall)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 6)
+	c.settled("tonight")
+	c.call("PUT", "/api/demo/clock", map[string]any{"hour": "serving"}, 200)
+	stands := func() (s core.State) {
+		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/state")), &s))
+		return s
+	}
+	s := stands()
+	require.Equal(t, core.Open, s.Phase)
+	require.Empty(t, s.Settle)
+	sent := 0
+	for _, x := range s.Tables {
+		for _, course := range x.Courses {
+			if course.Sent != nil {
+				sent++
+			}
+		}
+	}
+	require.Greater(t, sent, 3)
+	require.NotEmpty(t, s.Runs)
+	d := c.dueNow()
+	require.NotEmpty(t, d.Joins)
+	before := s.Events
+	wall.set(wall.now().Add(5 * time.Minute))
+	require.Eventually(t, func() bool { s = stands(); return s.Events > before+2 }, 30*time.Second, 100*time.Millisecond, "it goes on")
+	require.Empty(t, s.Settle)
+	c.call("PUT", "/api/demo/clock", map[string]any{"hour": "opening"}, 200)
 }

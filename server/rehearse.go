@@ -114,12 +114,27 @@ func (s *Server) startRehearsal(ctx context.Context, in *startRehearsalIn) (*reh
 
 // rehearse plays a plan by each policy, and then what would help on the same nights.
 func (s *Server) rehearse(ctx context.Context, id string, r *rehearsal, seed uint64, nights int) {
+	for range mostBegun {
+		if s.rehearseOnce(ctx, id, r, seed, nights) || ctx.Err() != nil {
+			return
+		}
+	}
+}
+
+// mostBegun is how often a rehearsal begins anew since a better plan was found while it was looked for what would help.
+const mostBegun = 3
+
+// rehearseOnce plays the plan that is shown; false where another is shown before it is known what would help.
+func (s *Server) rehearseOnce(ctx context.Context, id string, r *rehearsal, seed uint64, nights int) bool {
 	shown, err := s.planner.Settled(ctx, id)
 	if err != nil {
-		return // it was ended, or there is no plan any more: that is said where the plan is
+		return true // it was ended, or there is no plan any more: that is said where the plan is
 	}
 	plan := shown.Plan
-	r.change(func(v *RehearsalView) { v.Plan, v.Origin = plan.Number, plan.Evening.Origin.In(plan.Zone()) })
+	r.change(func(v *RehearsalView) {
+		v.Plan, v.Origin, v.Done = plan.Number, plan.Evening.Origin.In(plan.Zone()), 0
+		v.Policies, v.Changes = []*simulate.Rehearsal{}, []RehearsedChange{}
+	})
 	k := simulate.New(plan.Evening, plan.Schedule, plan.Number)
 	before := 0
 	play := func(k *simulate.Kitchen, n int, policy simulate.Policy) *simulate.Rehearsal {
@@ -134,35 +149,37 @@ func (s *Server) rehearse(ctx context.Context, id string, r *rehearsal, seed uin
 			r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
 		}
 	}
-	if ctx.Err() == nil {
-		s.rehearseChanges(ctx, id, r, plan, seed, nights)
+	if ctx.Err() == nil && !s.rehearseChanges(ctx, id, r, plan, seed, nights) {
+		return false
 	}
 	if ctx.Err() != nil {
-		return
+		return true
 	}
 	if x := play(k, min(nights, againNights), simulate.Again); x != nil {
 		r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
 	}
+	return true
 }
 
-// rehearseChanges plays the mends that help most on the same nights.
-func (s *Server) rehearseChanges(ctx context.Context, id string, r *rehearsal, plan *planner.Plan, seed uint64, nights int) {
+// rehearseChanges plays the mends that help most on the same nights; false where they are those of another plan.
+func (s *Server) rehearseChanges(ctx context.Context, id string, r *rehearsal, plan *planner.Plan, seed uint64, nights int) bool {
 	list, err := s.planner.Mends(ctx, id)
 	if err != nil {
-		return // what would help cannot be said: the rest can
+		return true // what would help cannot be said: the rest can
 	}
 	for _, m := range list[:min(len(list), triedChanges)] {
 		shown, _, err := s.planner.Tried(ctx, id, m.ID)
 		if err != nil || shown.Plan.Number != plan.Number {
-			return // the plan has changed meanwhile
+			return false
 		}
 		k := simulate.New(shown.Plan.Evening, shown.Plan.Schedule, plan.Number)
 		goes := k.Rehearse(ctx, seed, nights, simulate.Usual(), simulate.AsPrinted, nil)
 		if goes == nil || ctx.Err() != nil {
-			return
+			return true
 		}
 		r.change(func(v *RehearsalView) { v.Changes = append(v.Changes, RehearsedChange{m.ID, m.What, goes}) })
 	}
+	return true
 }
 
 func (s *Server) getRehearsal(ctx context.Context, in *liveIn) (*rehearsalOut, error) {

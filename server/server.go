@@ -40,7 +40,9 @@ type Server struct {
 	closed  bool           // others can reach it: everybody has to sign in
 	work    sync.WaitGroup // plans that follow
 
-	demo       *demo.Clock // nil where the clock cannot be put
+	demoPlay   sync.Mutex
+	demoStop   context.CancelFunc // ends the service that the demo plays; nil while it plays none
+	demo       *demo.Clock        // nil where the clock cannot be put
 	followers  followers
 	dues       dues
 	rehearsals rehearsals

@@ -441,6 +441,7 @@ export const text = {
       "before-prep": "08:05, before prep",
       afternoon: "14:20, prep under way",
       opening: "18:25, just before opening",
+      serving: "19:45, in the middle of a played service",
       "real-time": "Real time",
     },
   },

@@ -1818,7 +1818,7 @@ export interface components {
         };
         DemoClockInBody: {
             /** @enum {string} */
-            hour: "before-prep" | "afternoon" | "opening" | "real-time";
+            hour: "before-prep" | "afternoon" | "opening" | "serving" | "real-time";
         };
         DemoClockView: {
             /** Format: date-time */

@@ -3,7 +3,13 @@ import { api, settle, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { text } from "../text";
 
-const hours: Schemas["DemoClockInBody"]["hour"][] = ["before-prep", "afternoon", "opening", "real-time"];
+const hours: Schemas["DemoClockInBody"]["hour"][] = [
+  "before-prep",
+  "afternoon",
+  "opening",
+  "serving",
+  "real-time",
+];
 
 // DemoClock says that this is the demo, which has a clock of its own, and puts it at another hour. A real kitchen has no such thing.
 export function DemoClock() {
