@@ -90,7 +90,6 @@ func TestTheDemoPlaysAService(t *testing.T) {
 	c, _ := demoAt(t, storetest.OpenAt(t, wall.now), wall)
 	c.call("POST", "/api/demo", nil, 200)
 	c.few("tonight", 6)
-	c.settled("tonight")
 	c.call("PUT", "/api/demo/clock", map[string]any{"hour": "serving"}, 200)
 	stands := func() (s core.State) {
 		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/state")), &s))

@@ -129,9 +129,7 @@ func TestAPlayedHour(t *testing.T) {
 	require.Equal(t, []string{"taken", "repeated"}, c.said(right, right))
 	require.Equal(t, []string{"refused"}, c.said(with("sent", map[string]any{"id": "right-tap-2", "device": "pass", "count": n + 4})))
 
-	text := c.text(tonight + "/state")
-	var state core.State
-	require.NoError(t, json.Unmarshal([]byte(text), &state))
+	text, log, state := c.stateWithLog()
 	require.Empty(t, state.Settle)
 	require.GreaterOrEqual(t, state.Plan, plan.Plan, "the table came early: its courses move with it")
 	done := 0
@@ -155,19 +153,32 @@ func TestAPlayedHour(t *testing.T) {
 	require.Nil(t, state.Table("table-9"))
 
 	// The log says the same, byte for byte.
-	var log []core.Event
-	lines := bufio.NewScanner(strings.NewReader(c.text(tonight + "/log.jsonl")))
-	for lines.Scan() {
-		var e core.Event
-		require.NoError(t, json.Unmarshal(lines.Bytes(), &e))
-		log = append(log, e)
-	}
-	require.Len(t, log, state.Events)
 	var b bytes.Buffer
 	w := json.NewEncoder(&b)
 	w.SetEscapeHTML(false)
 	require.NoError(t, w.Encode(core.Fold(log)))
 	require.Equal(t, b.String(), text)
+}
+
+// stateWithLog is what stands, and the log that says so: a plan may be told between the two, then they are asked again.
+func (c client) stateWithLog() (text string, log []core.Event, state core.State) {
+	c.t.Helper()
+	for range 100 {
+		text, log, state = c.text(tonight+"/state"), nil, core.State{}
+		require.NoError(c.t, json.Unmarshal([]byte(text), &state))
+		lines := bufio.NewScanner(strings.NewReader(c.text(tonight + "/log.jsonl")))
+		lines.Buffer(nil, 1<<20)
+		for lines.Scan() {
+			var e core.Event
+			require.NoError(c.t, json.Unmarshal(lines.Bytes(), &e))
+			log = append(log, e)
+		}
+		if len(log) == state.Events {
+			return text, log, state
+		}
+	}
+	c.t.Fatalf("the log has %d events, the state says %d", len(log), state.Events)
+	return text, log, state
 }
 
 // frames reads a stream: the kinds of what it says, with their numbers.
