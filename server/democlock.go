@@ -38,7 +38,8 @@ func (s *Server) demoClockRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-demo-clock", Method: http.MethodGet, Path: "/api/demo/clock",
 		Summary: "The demo's clock"}, s.getDemoClock)
 	huma.Register(api, huma.Operation{OperationID: "put-demo-clock", Method: http.MethodPut, Path: "/api/demo/clock",
-		Summary: "Put the demo's clock to another hour of its day", Errors: []int{409}}, s.putDemoClock)
+		Summary: "Put the demo's clock to another hour of its day", Errors: []int{409},
+		BodyReadTimeout: -1}, s.putDemoClock) // it may have to wait for the first plan
 }
 
 func (s *Server) getDemoClock(ctx context.Context, _ *struct{}) (*demoClockOut, error) {

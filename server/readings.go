@@ -58,7 +58,8 @@ type (
 
 func (s *Server) readingRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "add-readings", Method: http.MethodPost, Path: "/api/services/{id}/readings",
-		Summary: "Say what a thermometer measures at a run", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.addReadings)
+		Summary: "Say what a thermometer measures at a run", MaxBodyBytes: maxBody, Errors: []int{404, 422},
+		BodyReadTimeout: -1}, s.addReadings) // it may have to wait for the first plan
 	huma.Register(api, huma.Operation{OperationID: "get-readings", Method: http.MethodGet, Path: "/api/services/{id}/readings",
 		Summary: "What was measured at a run, and what that lets expect", Errors: []int{404}}, s.getReadings)
 }

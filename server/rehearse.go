@@ -77,7 +77,8 @@ type (
 
 func (s *Server) rehearsalRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "start-rehearsal", Method: http.MethodPost, Path: "/api/services/{id}/rehearsal",
-		Summary: "Play a service many times, in the background", MaxBodyBytes: maxBody, Errors: []int{404, 422}}, s.startRehearsal)
+		Summary: "Play a service many times, in the background", MaxBodyBytes: maxBody, Errors: []int{404, 422},
+		BodyReadTimeout: -1}, s.startRehearsal) // it may have to wait for the first plan
 	huma.Register(api, huma.Operation{OperationID: "get-rehearsal", Method: http.MethodGet, Path: "/api/services/{id}/rehearsal",
 		Summary: "How a service goes that was played many times", Errors: []int{404}}, s.getRehearsal)
 	huma.Register(api, huma.Operation{OperationID: "stop-rehearsal", Method: http.MethodDelete, Path: "/api/services/{id}/rehearsal",
