@@ -29,8 +29,8 @@ var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
 const soon = 2 * time.Minute
 
 // Happened plans the rest of a service again after what has happened in it. Where something that is still to come has to move, the plan is
-// told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for behind it is told any more: a search that does not know what
-// has happened must not move what has begun. Errors: those of Service, ErrBehind.
+// told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for behind
+// it is told any more: a search that does not know what has happened must not move what has begun. Errors: those of Service, ErrBehind.
 func (p *Planner) Happened(ctx context.Context, id string, state *service.State) (*Plan, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil {
@@ -38,9 +38,7 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	plan, e := shown.Plan, p.entry(id)
 	e.mu.Lock()
-	if e.goesOn = nil; state.Phase == service.Open {
-		e.goesOn = state
-	}
+	e.goesOn = openOf(state)
 	if e.stop != nil {
 		e.stop()
 		e.stop, e.ended = nil, nil
@@ -79,17 +77,12 @@ func (p *Planner) Try(ctx context.Context, id string, state *service.State) (*Pl
 	if err != nil {
 		return nil, err
 	}
-	is := slices.Clone(booked)
-	for i := range is {
-		said := state
-		if i > 0 {
-			if said, err = p.said(ctx, booked[i].ID); err != nil {
-				return nil, err
-			}
-		}
-		is[i] = *service.AsSaid(k.Book, &booked[i], said)
+	states, err := p.states(ctx, booked)
+	if err != nil {
+		return nil, err
 	}
-	in, err := inputsAsSaid(k, booked, is)
+	states[0] = state
+	in, err := inputsAsSaid(k, booked, asSaid(k, booked, states))
 	if err != nil {
 		return nil, err
 	}

@@ -274,7 +274,8 @@ func TestWhatIsSaidIsPlanned(t *testing.T) {
 		}
 		return plates, at
 	}
-	n.say(live.Event{Kind: live.Ordered, Facts: live.Facts{Table: "table-13", Course: kitchen.Main, Plates: []live.PlateOrder{{Dish: "hake-cider-butter", Count: 2}}}})
+	n.say(live.Event{Kind: live.Ordered, Facts: live.Facts{Table: "table-13", Course: kitchen.Main,
+		Plates: []live.PlateOrder{{Dish: "hake-cider-butter", Count: 2}}}})
 	n.say(live.Event{Kind: live.Seated, Facts: live.Facts{Table: "walk-in-bar", Name: "Bar", Covers: 2}})
 	n.say(live.Event{Kind: live.Ordered, Facts: live.Facts{Table: "walk-in-bar", Course: kitchen.Main,
 		Plates: []live.PlateOrder{{Dish: "salt-baked-celeriac", Count: 2}}}})

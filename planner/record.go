@@ -39,10 +39,10 @@ func (r *Record) carrySchedule(s *workload.Schedule, details any) (err error) {
 
 // files reads a record's workload, nil where it is not kept, and its schedule, and its details into what is given.
 func (r *Record) files(details any) (w *workload.Workload, s *workload.Schedule, err error) {
-	if bytes.Equal(r.Workload, notKept) {
-		// It follows from the data.
-	} else if w, err = workload.Read(bytes.NewReader(r.Workload)); err != nil {
-		return nil, nil, fmt.Errorf("the workload of plan %d of %s: %w", r.Number, r.Subject, err)
+	if !bytes.Equal(r.Workload, notKept) {
+		if w, err = workload.Read(bytes.NewReader(r.Workload)); err != nil {
+			return nil, nil, fmt.Errorf("the workload of plan %d of %s: %w", r.Number, r.Subject, err)
+		}
 	}
 	if s, err = workload.ReadSchedule(bytes.NewReader(r.Schedule)); err != nil {
 		return nil, nil, fmt.Errorf("the schedule of plan %d of %s: %w", r.Number, r.Subject, err)

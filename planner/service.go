@@ -102,33 +102,54 @@ func (p *Planner) inputs(ctx context.Context, e *entry, k *Kitchen) (*inputs, er
 		}
 		in = nil
 	}
-	states := make([]*service.State, len(booked))
-	for i := range booked {
-		var err error
-		if states[i], err = p.said(ctx, booked[i].ID); err != nil {
-			return nil, err
-		}
+	states, err := p.states(ctx, booked)
+	if err != nil {
+		return nil, err
 	}
 	if in != nil && slices.Equal(states, were) {
 		return in, nil
 	}
-	is := make([]kitchen.Service, len(booked))
-	for i := range booked {
-		is[i] = *service.AsSaid(k.Book, &booked[i], states[i])
-	}
-	if in == nil || !reflect.DeepEqual(is, in.data.Services) {
-		var err error
+	if is := asSaid(k, booked, states); in == nil || !reflect.DeepEqual(is, in.data.Services) {
 		if in, err = inputsAsSaid(k, booked, is); err != nil {
 			return nil, err
 		}
 	}
 	e.mu.Lock()
 	e.in, e.revision, e.booked, e.states = in, k.Revision, booked, states
-	if states[0] != nil && states[0].Phase == service.Open {
-		e.goesOn = states[0]
+	if states[0] != nil {
+		e.goesOn = openOf(states[0])
 	}
 	e.mu.Unlock()
 	return in, nil
+}
+
+// states are what was said in each of some services; nil where nothing was.
+func (p *Planner) states(ctx context.Context, booked []kitchen.Service) ([]*service.State, error) {
+	out := make([]*service.State, len(booked))
+	for i := range booked {
+		var err error
+		if out[i], err = p.said(ctx, booked[i].ID); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// asSaid are services as they were booked, each with what was said of it.
+func asSaid(k *Kitchen, booked []kitchen.Service, states []*service.State) []kitchen.Service {
+	out := make([]kitchen.Service, len(booked))
+	for i := range booked {
+		out[i] = *service.AsSaid(k.Book, &booked[i], states[i])
+	}
+	return out
+}
+
+// openOf is a state while its service is open, nil while it is not.
+func openOf(s *service.State) *service.State {
+	if s.Phase == service.Open {
+		return s
+	}
+	return nil
 }
 
 // Service returns the plan of a service as it is shown: the told one, after it has followed

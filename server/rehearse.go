@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"net/http"
 	"sync"
@@ -18,11 +19,13 @@ import (
 
 // The nights of a rehearsal: many where the plan is gone by as it was printed, fewer where it is planned again in each; and how many changes are tried.
 const (
-	mostNights   = 1000
 	usualNights  = 200
 	againNights  = 20
 	triedChanges = 3
 )
+
+// quickly are the policies that need no search, in the order in which they are played.
+var quickly = []simulate.Policy{simulate.AsPrinted, simulate.Dispatch, simulate.NoPlan}
 
 // RehearsalIn asks for a rehearsal.
 type RehearsalIn struct {
@@ -89,16 +92,10 @@ func (s *Server) startRehearsal(ctx context.Context, in *startRehearsalIn) (*reh
 	if _, err := s.planner.Service(ctx, in.ID); err != nil {
 		return nil, s.fail(err)
 	}
-	nights, seed := in.Body.Nights, in.Body.Seed
-	if nights == 0 {
-		nights = usualNights
-	}
-	nights = min(nights, mostNights)
-	if seed == 0 {
-		seed = 1
-	}
+	nights, seed := cmp.Or(in.Body.Nights, usualNights), cmp.Or(in.Body.Seed, 1)
 	run, stop := context.WithCancel(s.live.Life())
-	r := &rehearsal{stop: stop, view: RehearsalView{Running: true, Of: 3*nights + min(nights, againNights), Policies: []*simulate.Rehearsal{}, Changes: []RehearsedChange{}}}
+	r := &rehearsal{stop: stop, view: RehearsalView{Running: true, Of: len(quickly)*nights + min(nights, againNights),
+		Policies: []*simulate.Rehearsal{}, Changes: []RehearsedChange{}}}
 	s.rehearsals.mu.Lock()
 	if was := s.rehearsals.by[in.ID]; was != nil {
 		was.stop()
@@ -145,7 +142,7 @@ func (s *Server) rehearseOnce(ctx context.Context, id string, r *rehearsal, seed
 		before += n
 		return out
 	}
-	for _, p := range []simulate.Policy{simulate.AsPrinted, simulate.Dispatch, simulate.NoPlan} {
+	for _, p := range quickly {
 		if x := play(k, nights, p); x != nil {
 			r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
 		}

@@ -125,7 +125,8 @@ type Event struct {
 var needs = map[Kind][]string{
 	Seated: {"table", "covers"}, Guests: {"table", "covers"}, Ordered: {"table", "course", "plates"}, Called: {"table", "course"},
 	Joined: {"table", "with"},
-	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"}, More: {"task", "minutes"}, Probe: {"task", "celsius", "until"},
+	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"},
+	More: {"task", "minutes"}, Probe: {"task", "celsius", "until"},
 	Again: {"task", "portions"}, Taken: {"task", "who"}, Plated: {"table", "course"}, Sent: {"table", "course"}, SentBack: {"table", "course", "why"},
 	Off: {"what"}, On: {"what"}, Out: {"whom"}, In: {"whom"}, Trouble: {"why"}, Told: {"plan"}, Undone: {"undoes"}, Opened: {}, Closed: {},
 }
@@ -145,7 +146,8 @@ func (e *Event) Check() error {
 	}
 	said := map[string]bool{"table": e.Table != "", "course": e.Course != "", "covers": e.Covers > 0, "plates": len(e.Plates) > 0,
 		"task": e.Task != "", "minutes": e.Minutes > 0, "portions": e.Portions > 0, "who": e.Who != "", "why": e.Why != "",
-		"with": e.With != "" && e.With != e.Table, "celsius": e.Celsius != nil, "until": e.Until != nil, "plan": e.Plan > 0, "undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
+		"with": e.With != "" && e.With != e.Table, "celsius": e.Celsius != nil, "until": e.Until != nil, "plan": e.Plan > 0,
+		"undoes": e.Undoes != "", "what": e.Dish != "" || e.Component != "", "whom": e.Who != "" || e.Equipment != ""}
 	for _, n := range list {
 		if !said[n] {
 			faults = append(faults, kitchen.FaultAt(n, "live.missing"))

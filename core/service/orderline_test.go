@@ -82,7 +82,8 @@ func TestOrdersInOneLine(t *testing.T) {
 // What is ordered on top is added to what stands; without the sign it takes its place.
 func TestAnOrderOnTop(t *testing.T) {
 	b, s := booking(t)
-	state := service.Fold([]service.Event{tap(0, service.Opened, nil), ordered(1, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 2})})
+	first := ordered(1, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 2})
+	state := service.Fold([]service.Event{tap(0, service.Opened, nil), first})
 	require.Equal(t, "Table 4 | 3 Hake | 1 Guinea fowl", toldOrder(service.ReadOrder(b, s, state, "", "4: +1 hake 1 fowl")))
 	fired := tap(2, service.Fired, task("a", service.TableCourse{Table: "table-4", Course: kitchen.Main}))
 	cooking := service.Fold([]service.Event{tap(0, service.Opened, nil), fired})

@@ -80,9 +80,9 @@ func (s *State) open(j TableCourse) bool {
 func standIn(b *kitchen.Book, svc *kitchen.Service, s *State, orders [][]kitchen.TableOrder, was, d *kitchen.Dish, variant string,
 	has func(dish, variant string) bool) StandIn {
 	es, _ := d.Plate(variant) // it has the variant
-	x := StandIn{Dish: d.ID, Variant: variant, Name: Briefly(d.Name), Allergens: named14(b, es), Brings: []string{}, Unknown: b.UnknownRecipes(es),
+	x := StandIn{Dish: d.ID, Variant: variant, Name: Briefly(d.Name), Allergens: allergensOf(b, es), Brings: []string{}, Unknown: b.UnknownRecipes(es),
 		Tables: []StandInTable{}, Not: []string{}}
-	had := named14(b, was.Specification.Elements)
+	had := allergensOf(b, was.Specification.Elements)
 	for _, a := range x.Allergens {
 		if !slices.Contains(had, a) {
 			x.Brings = append(x.Brings, a)
@@ -126,8 +126,8 @@ func standIn(b *kitchen.Book, svc *kitchen.Service, s *State, orders [][]kitchen
 	return x
 }
 
-// named14 are the allergens of a plate as the kitchen's code names them, each once.
-func named14(b *kitchen.Book, es []kitchen.Element) []string {
+// allergensOf are the allergens of a plate as the kitchen's code names them, each once.
+func allergensOf(b *kitchen.Book, es []kitchen.Element) []string {
 	out := []string{}
 	for _, a := range b.DishAllergens(es) {
 		if n := kitchen.AllergenTitle(a.Allergen, b.Kitchen().SafetyCode); !slices.Contains(out, n) {

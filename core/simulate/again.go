@@ -48,7 +48,6 @@ func (p *play) follow() {
 	p.told = s
 	p.result.Told++
 	p.plan = service.PlanOf(p.plan.Number+1, p.k.evening.Read(s))
-	needs := p.k.needs()
 	for i := range s.Tasks {
 		r := &s.Tasks[i]
 		at, there := p.k.index[r.ID]
@@ -56,7 +55,7 @@ func (p *play) follow() {
 			continue
 		}
 		was := p.planned[at]
-		p.planned[at], p.takes[at] = float64(r.Start), takesOf(needs[r.ID], r.Resources)
+		p.planned[at], p.takes[at] = float64(r.Start), takesOf(p.k.needs[r.ID], r.Resources)
 		if p.planned[at] < was && p.left[at] == 0 && !p.out[at] {
 			p.await(at) // sooner than it was told
 		}

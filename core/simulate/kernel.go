@@ -70,7 +70,6 @@ func (s *sim) run(until float64) {
 		s.now = m.at
 		m.do()
 	}
-	s.now = max(s.now, min(until, s.now))
 }
 
 // take is so many units of a resource.

@@ -3,7 +3,6 @@ package simulate
 import (
 	"cmp"
 	"slices"
-	"sync"
 
 	"jointime/core/expand"
 	"jointime/core/service"
@@ -32,6 +31,7 @@ type piece struct {
 	long    float64
 	spread  [3]float64 // quick, likely, slow
 	takes   []take
+	others  [][]take // the ways in which others may take a plating on
 	in, out *hand
 	touches []hand
 	after   []after
@@ -73,62 +73,67 @@ type Kitchen struct {
 	capacity map[string]int64
 	names    map[string]string // of resources
 	index    map[string]int    // of pieces, by task; acts by the run that they are of
-
-	once sync.Once
-	next [][]int
-
-	ways      sync.Mutex
-	whoPlates map[string][][]take
-	allNeeds  map[string][]workload.Need
+	needs    map[string][]workload.Need
+	next     [][]int // for each piece those that wait for it
 }
 
 // New makes an evening and its plan ready to be played. number is that of the plan.
 func New(e *expand.Evening, told *workload.Schedule, number int64) *Kitchen {
 	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.Read(told)), capacity: map[string]int64{}, names: map[string]string{},
-		index: map[string]int{}}
+		index: map[string]int{}, needs: map[string][]workload.Need{}}
 	for _, r := range e.Workload.Resources {
 		k.capacity[r.ID], k.names[r.ID] = r.Capacity, r.Name
 	}
 	k.work()
 	k.join()
 	k.link()
+	k.next = make([][]int, len(k.pieces))
+	for i := range k.pieces {
+		for _, a := range k.pieces[i].after {
+			if !slices.Contains(k.next[a.piece], i) {
+				k.next[a.piece] = append(k.next[a.piece], i)
+			}
+		}
+	}
 	return k
 }
 
 // work makes the pieces: what stands for itself first, then the hands that belong to it.
 func (k *Kitchen) work() {
-	tasks := map[string]*workload.Task{}
 	for i := range k.evening.Workload.Tasks {
-		tasks[k.evening.Workload.Tasks[i].ID] = &k.evening.Workload.Tasks[i]
+		k.needs[k.evening.Workload.Tasks[i].ID] = k.evening.Workload.Tasks[i].Needs
 	}
 	runs := map[string]*service.PlanRun{}
 	for i := range k.plan.Runs {
 		runs[k.plan.Runs[i].Task] = &k.plan.Runs[i]
 	}
-	takes := func(r *workload.Run) []take { return takesOf(tasks[r.ID].Needs, r.Resources) }
 	order := slices.Clone(k.told.Tasks)
 	slices.SortFunc(order, func(a, b workload.Run) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.ID, b.ID)) })
 	for i := range order {
 		r := &order[i]
 		ref, known := k.evening.RefOf(r.ID)
-		if known && ref.Main != "" || tasks[r.ID] == nil {
+		if _, there := k.needs[r.ID]; known && ref.Main != "" || !there {
 			continue
 		}
 		low, likely, high := k.evening.Spread(r.ID)
 		k.index[r.ID] = len(k.pieces)
-		k.pieces = append(k.pieces, piece{task: r.ID, run: runs[r.ID], planned: float64(r.Start), long: float64(r.Finish - r.Start),
-			spread: [3]float64{low, likely, high}, takes: takes(r), plating: ref.Plating, racked: ref.Racked})
+		p := piece{task: r.ID, run: runs[r.ID], planned: float64(r.Start), long: float64(r.Finish - r.Start),
+			spread: [3]float64{low, likely, high}, takes: takesOf(k.needs[r.ID], r.Resources), plating: ref.Plating, racked: ref.Racked}
+		if p.plating {
+			p.others = waysOf(r.ID, k.needs[r.ID])
+		}
+		k.pieces = append(k.pieces, p)
 	}
 	for i := range order {
 		r := &order[i]
 		ref, known := k.evening.RefOf(r.ID)
 		at, there := k.index[ref.Main]
-		if !known || ref.Main == "" || !there || tasks[r.ID] == nil {
+		if !known || ref.Main == "" || !there {
 			continue
 		}
 		k.index[r.ID] = at
 		p := &k.pieces[at]
-		h := hand{takes(r), float64(r.Start) - p.planned, float64(r.Finish - r.Start)}
+		h := hand{takesOf(k.needs[r.ID], r.Resources), float64(r.Start) - p.planned, float64(r.Finish - r.Start)}
 		switch {
 		case ref.Act == expand.ActIn && h.from == 0:
 			p.in = &h
@@ -148,22 +153,6 @@ func takesOf(needs []workload.Need, resources []string) (out []take) {
 		}
 	}
 	return out
-}
-
-// platers are the ways in which a plating may be taken on: by those of the plan, else by others who may.
-func (k *Kitchen) platers(task string, planned []take) [][]take {
-	k.ways.Lock()
-	defer k.ways.Unlock()
-	if k.whoPlates == nil {
-		k.whoPlates = map[string][][]take{}
-		k.allNeeds = k.needs()
-	}
-	others, there := k.whoPlates[task]
-	if !there {
-		others = waysOf(task, k.allNeeds[task])
-		k.whoPlates[task] = others
-	}
-	return slices.Concat([][]take{planned}, others)
 }
 
 // waysOf are all ways in which the needs of a task can be met, as far as they do not hang on another task, no resource twice over.
@@ -207,15 +196,6 @@ func taken(needs []workload.Need, chosen []int, resource string) bool {
 		}
 	}
 	return false
-}
-
-// needs are those of each task.
-func (k *Kitchen) needs() map[string][]workload.Need {
-	out := make(map[string][]workload.Need, len(k.evening.Workload.Tasks))
-	for i := range k.evening.Workload.Tasks {
-		out[k.evening.Workload.Tasks[i].ID] = k.evening.Workload.Tasks[i].Needs
-	}
-	return out
 }
 
 // join makes the meetings, and says which pieces lead up to each.
@@ -306,19 +286,4 @@ func (k *Kitchen) link() {
 			}
 		}
 	}
-}
-
-// followers are, for each piece, those that wait for it.
-func (k *Kitchen) followers() [][]int {
-	k.once.Do(func() {
-		k.next = make([][]int, len(k.pieces))
-		for i := range k.pieces {
-			for _, a := range k.pieces[i].after {
-				if !slices.Contains(k.next[a.piece], i) {
-					k.next[a.piece] = append(k.next[a.piece], i)
-				}
-			}
-		}
-	})
-	return k.next
 }

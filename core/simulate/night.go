@@ -151,6 +151,13 @@ func (p *play) skip(m int) {
 	}
 }
 
+// When a service is opened before the first thing happens, and when a table says before a course that it leaves it out, seconds. Common practice,
+// no source.
+const (
+	openedBefore  = 600.0
+	skippedBefore = 1800.0
+)
+
 // begin puts everything that is to happen onto the clock.
 func (p *play) begin() {
 	first := math.Inf(1)
@@ -172,7 +179,7 @@ func (p *play) begin() {
 	for _, at := range seats {
 		first = min(first, at-before)
 	}
-	p.say(first-600, service.Event{Kind: service.Opened, Device: "pass"})
+	p.say(first-openedBefore, service.Event{Kind: service.Opened, Device: "pass"})
 	for i := range p.k.meetings {
 		m := &p.k.meetings[i]
 		at, wanted := seats[m.key.Table]
@@ -186,14 +193,11 @@ func (p *play) begin() {
 			p.matters()
 		})
 	}
-	skipped := make([]int, 0)
 	for m := range p.sent {
-		if math.IsInf(p.sent[m], 1) {
-			skipped = append(skipped, m)
+		if !math.IsInf(p.sent[m], 1) {
+			continue
 		}
-	}
-	for _, m := range skipped {
-		p.sim.at(p.wish[m]-1800, begins, func() {
+		p.sim.at(p.wish[m]-skippedBefore, begins, func() {
 			j := p.k.meetings[m].key
 			p.say(p.sim.now, service.Event{Kind: service.Skipped, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
 		})
@@ -251,7 +255,7 @@ func (p *play) ask(i int) {
 		}
 	}
 	if x.plating { // whoever is free plates
-		p.sim.queue(p.k.platers(x.task, p.takes[i]), p.order(i), true, func(got []take) {
+		p.sim.queue(slices.Concat([][]take{p.takes[i]}, x.others), p.order(i), true, func(got []take) {
 			p.takes[i] = got
 			p.start(i)
 		})
@@ -327,7 +331,7 @@ const overdue = 30.0
 
 // passOn says that a piece has begun, or has ended, to whatever waits for that.
 func (p *play) passOn(i int, begun bool) {
-	for _, to := range p.k.followers()[i] {
+	for _, to := range p.k.next[i] {
 		for _, a := range p.k.pieces[to].after {
 			if a.piece == i && a.atStart == begun && (begun || a.wait >= 0) {
 				p.less(to, i, p.sim.now+a.wait)
@@ -361,7 +365,7 @@ func (p *play) less(to, from int, at float64) {
 
 // foresee lets begin what begins before the end of a piece: a plate is begun while the last thing for it is still in the pan.
 func (p *play) foresee(i int, end float64) {
-	for _, to := range p.k.followers()[i] {
+	for _, to := range p.k.next[i] {
 		for _, a := range p.k.pieces[to].after {
 			if a.piece == i && !a.atStart && a.wait < 0 {
 				p.sim.at(end+a.wait, begins, func() { p.less(to, i, max(p.sim.now, end+a.wait)) })

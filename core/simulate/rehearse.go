@@ -16,6 +16,7 @@ import (
 type Rehearsal struct {
 	Policy  Policy         `json:"policy" enum:"as-printed,dispatch,planned-again,no-plan"`
 	Nights  int            `json:"nights"`
+	GraceS  float64        `json:"grace_s" doc:"From how many seconds after its wish a course counts as late"`
 	Late    float64        `json:"late" doc:"Share of all courses that left later than the grace"`
 	LateS   float64        `json:"late_s" doc:"How late a course leaves in the mean, seconds; what is early counts as in time"`
 	WorstS  float64        `json:"worst_s" doc:"How late the latest course of a night is, in the median of the nights, seconds"`
@@ -57,7 +58,6 @@ const latest = 20
 // it has until then, nil for nothing.
 func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, policy Policy, done func(int)) *Rehearsal {
 	played := make([]*Played, nights)
-	k.followers()
 	var next, ready atomic.Int64
 	var work sync.WaitGroup
 	for range min(nights, runtime.GOMAXPROCS(0)) {
@@ -85,7 +85,7 @@ func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Set
 // sum says what nights have in common.
 func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 	n := float64(len(played))
-	out := &Rehearsal{Policy: policy, Nights: len(played), Later: make([]float64, latest+1), Joins: []RehearsedAt{}, Causes: []RehearsedFor{}}
+	out := &Rehearsal{Policy: policy, Nights: len(played), GraceS: grace, Later: make([]float64, latest+1), Joins: []RehearsedAt{}, Causes: []RehearsedFor{}}
 	courses, late := 0.0, 0.0
 	var worst []float64
 	causes := map[Cause]float64{}

@@ -15,10 +15,11 @@ export const rehearse = {
   stale: "Another plan is shown by now than the one that was played.",
   first:
     "Guests who come late and linger, steps between their quick and their slow time, checks that say “not yet”, a pan that is dropped: the evening is played many times, each time from another seed, and then it is said what usually goes wrong. Nothing of it enters the record of the service.",
-  says: (nights: number, late: number, worst: number) =>
-    `By the plan as printed, of all courses of ${nights} nights ${share(late)} leave more than 3 min late; the latest of a night is ${minutes(worst)} late in the median.`,
+  says: (nights: number, late: number, worst: number, grace: number) =>
+    `By the plan as printed, of all courses of ${nights} nights ${share(late)} leave more than ${minutes(grace)} late; the latest of a night is ${minutes(worst)} late in the median.`,
   along: "How often each course is late",
-  alongNote: "Height: in how many nights of a hundred it leaves more than 3 min after its guests are ready.",
+  alongNote: (grace: number) =>
+    `Height: in how many nights of a hundred it leaves more than ${minutes(grace)} after its guests are ready.`,
   breaks: "What breaks first",
   none: "Nothing was late.",
   cause: (share_: string, section: string, resource: string) =>

@@ -4072,6 +4072,11 @@ export interface components {
             causes: components["schemas"]["RehearsedFor"][];
             /**
              * Format: double
+             * @description From how many seconds after its wish a course counts as late
+             */
+            grace_s: number;
+            /**
+             * Format: double
              * @description Minutes in a night by which things stay longer than they may, in the sum
              */
             held_min: number;

@@ -77,11 +77,13 @@ export function RehearsePage() {
       {!printed && !v.running && <p className="lead-line">{words.first}</p>}
       {printed && (
         <>
-          <p className="lead-line">{words.says(printed.nights, printed.late, printed.worst_s)}</p>
+          <p className="lead-line">
+            {words.says(printed.nights, printed.late, printed.worst_s, printed.grace_s)}
+          </p>
           <section className="card-enamel">
             <h2>{words.along}</h2>
             <Along r={printed} origin={v.origin} />
-            <p className="quiet">{words.alongNote}</p>
+            <p className="quiet">{words.alongNote(printed.grace_s)}</p>
           </section>
           <div className="two">
             <Breaks r={printed} />
@@ -207,29 +209,17 @@ function Policies({ v }: { v: View }) {
   return (
     <section className="card-enamel">
       <h2>{words.policies}</h2>
-      <table className="table">
-        <thead>
-          <tr>
-            {words.columns.map((c) => (
-              <th key={c} scope="col">
-                {c}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {v.policies.map((p) => (
-            <tr key={p.policy}>
-              <th scope="row">{words.policy[p.policy]}</th>
-              <td className="figure">{p.nights}</td>
-              <td className="figure">{words.share(p.late)}</td>
-              <td className="figure">{words.minutes(p.late_s)}</td>
-              <td className="figure">{words.minutes(p.worst_s)}</td>
-              <td className="figure">{words.held(p.held_min)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        columns={words.columns}
+        rows={v.policies.map((p) => [
+          words.policy[p.policy],
+          p.nights,
+          words.share(p.late),
+          words.minutes(p.late_s),
+          words.minutes(p.worst_s),
+          words.held(p.held_min),
+        ])}
+      />
     </section>
   );
 }
@@ -239,30 +229,45 @@ function Courses({ r, origin }: { r: Rehearsal; origin: string }) {
   return (
     <details className="card-enamel">
       <summary>{words.courses}</summary>
-      <table className="table">
-        <thead>
-          <tr>
-            {words.columnsOf.map((c) => (
-              <th key={c} scope="col">
-                {c}
-              </th>
+      <Table
+        columns={words.columnsOf}
+        rows={r.joins.map((j) => [
+          `${j.name}, ${text.courses[j.course]}`,
+          wallClock(origin, j.wish_s),
+          words.share(j.late),
+          j.late > 0 ? words.minutes(j.late_s) : "",
+          j.bad_s > 0 ? words.minutes(j.bad_s) : "",
+        ])}
+      />
+    </details>
+  );
+}
+
+// Table has what a row is about in its first column, and figures in the others.
+function Table({ columns, rows }: { columns: readonly string[]; rows: (string | number)[][] }) {
+  return (
+    <table className="table">
+      <thead>
+        <tr>
+          {columns.map((c) => (
+            <th key={c} scope="col">
+              {c}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([about, ...figures], i) => (
+          <tr key={i}>
+            <th scope="row">{about}</th>
+            {figures.map((f, k) => (
+              <td key={k} className="figure">
+                {f}
+              </td>
             ))}
           </tr>
-        </thead>
-        <tbody>
-          {r.joins.map((j) => (
-            <tr key={`${j.table}/${j.course}/${j.round ?? 0}`}>
-              <th scope="row">
-                {j.name}, {text.courses[j.course]}
-              </th>
-              <td className="figure">{wallClock(origin, j.wish_s)}</td>
-              <td className="figure">{words.share(j.late)}</td>
-              <td className="figure">{j.late > 0 ? words.minutes(j.late_s) : ""}</td>
-              <td className="figure">{j.bad_s > 0 ? words.minutes(j.bad_s) : ""}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </details>
+        ))}
+      </tbody>
+    </table>
   );
 }
