@@ -9,7 +9,8 @@ import (
 	"jointime/core/service"
 )
 
-// The service as it goes on: opened, a course sent by one press, taken back, sent again; its ring fills, and what was pressed stands in the log.
+// The service as it goes on: opened, a course sent by one press, taken back, sent again; its ring fills, and what was pressed stands in the
+// log.
 func TestAServiceIsRun(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/fire")

@@ -89,8 +89,8 @@ func inServicePut(t *testing.T, beat time.Duration) (*page, func(time.Duration))
 // key presses a key of the page.
 func (p *page) key(k string) { p.do(chromedp.KeyEvent(k)) }
 
-// Two screens run the beginning of an evening: the pass opens it; the section fires what is due by one press, asks for more time, says that it is
-// ready, takes a wrong press back; what one does the other shows. Then the pass holds, sends, and puts something off and on again.
+// Two screens run the beginning of an evening: the pass opens it; the section fires what is due by one press, asks for more time, says that
+// it is ready, takes a wrong press back; what one does the other shows. Then the pass holds, sends, and puts something off and on again.
 func TestPassAndSectionInService(t *testing.T) {
 	p := inService(t)
 	p.goTo("/pass")
@@ -163,8 +163,8 @@ func TestPassAndSectionInService(t *testing.T) {
 	b.waitFor(`document.querySelectorAll('.board .at').length > 2`)
 }
 
-// The line to the server is cut while a section works: it goes on, says so, and what was tapped is kept through a reload, and sent with its time
-// when the line is back.
+// The line to the server is cut while a section works: it goes on, says so, and what was tapped is kept through a reload, and sent with its
+// time when the line is back.
 func TestASectionGoesOnAlone(t *testing.T) {
 	p := inService(t)
 	p.goTo("/pass")
@@ -204,9 +204,9 @@ func (p *page) orders(table string) map[kitchen.Course][]service.PlateOrder {
 	return out
 }
 
-// A table orders in one line at the pass, and the plan has it; a party walks in and orders on the floor by presses, twelve at the most for four
-// guests with a need and a wish; two tables sit together; something is off, and a stand-in is ordered for all who were to have it; a wrong order
-// is taken back.
+// A table orders in one line at the pass, and the plan has it; a party walks in and orders on the floor by presses, twelve at the most for
+// four guests with a need and a wish; two tables sit together; something is off, and a stand-in is ordered for all who were to have it; a
+// wrong order is taken back.
 func TestOrdersInService(t *testing.T) {
 	p := inService(t)
 	p.goTo("/pass")
@@ -294,8 +294,8 @@ func TestOrdersInService(t *testing.T) {
 	}, 30*time.Second, 50*time.Millisecond, "the bar has no hake any more")
 }
 
-// A section's screen that was there once is there without a server: it is loaded anew, goes on from what was told last, keeps what is tapped, and
-// sends it when the server is back.
+// A section's screen that was there once is there without a server: it is loaded anew, goes on from what was told last, keeps what is
+// tapped, and sends it when the server is back.
 func TestAScreenWithoutAServer(t *testing.T) {
 	p := inService(t)
 	p.goTo("/pass")
@@ -323,8 +323,8 @@ func TestAScreenWithoutAServer(t *testing.T) {
 	require.Equal(t, []any{task, true}, []any{fired.Task, fired.Kept})
 }
 
-// An hour of the demo's evening at speed: the section fires what is due and says what is ready, the pass calls and sends what is complete, and the
-// line of the section is cut for a while in between. Nothing is left to be settled, and what was tapped is what stands.
+// An hour of the demo's evening at speed: the section fires what is due and says what is ready, the pass calls and sends what is complete,
+// and the line of the section is cut for a while in between. Nothing is left to be settled, and what was tapped is what stands.
 func TestAnHourOfTheEvening(t *testing.T) {
 	p, put := inServicePut(t, 300*time.Millisecond)
 	p.goTo("/pass")

@@ -1,5 +1,5 @@
-// Package live keeps the logs of the services that go on: it takes what happens, in order, answers what stands, and tells whoever waits that
-// there is more. Every server on a database has one; what one of them writes all of them know at once.
+// Package live keeps the logs of the services that go on: it takes what happens, in order, answers what stands, and tells whoever waits
+// that there is more. Every server on a database has one; what one of them writes all of them know at once.
 //
 // The log in the database is the only truth. What is kept here is a copy of its beginning, which only grows, and what follows from it.
 package live
@@ -267,8 +267,8 @@ func (h *Hub) Open() (out []string) {
 	return out
 }
 
-// Add takes what happened. An event that was written before counts once; one from a screen that is connected and does not fit is refused, one
-// that was kept is written whatever it says. plan is the plan that is shown, by number, 0 for none: a service that opens is told it.
+// Add takes what happened. An event that was written before counts once; one from a screen that is connected and does not fit is refused,
+// one that was kept is written whatever it says. plan is the plan that is shown, by number, 0 for none: a service that opens is told it.
 func (h *Hub) Add(ctx context.Context, id string, who Who, list []service.Event, plan int64) (last int64, out []Outcome, err error) {
 	b := h.book(id)
 	if err := h.catchUp(ctx, id, b); err != nil {

@@ -19,18 +19,20 @@ var liveEffort = effort{rounds: 60, atMost: firstEffort.atMost}
 
 const livePrice = 4 * movePrice
 
-// changeEffort plans what was ordered or changed in the middle of service into what was told: its runs find a place, the others keep theirs.
+// changeEffort plans what was ordered or changed in the middle of service into what was told: its runs find a place, the others keep
+// theirs.
 var changeEffort = effort{rounds: 200, atMost: firstEffort.atMost}
 
-// improveEffort looks for a better plan behind the repair. What was told to begin within soon stays: somebody has it in their hands, or is about
-// to; only a rule moves it, and the repair has seen to that.
+// improveEffort looks for a better plan behind the repair. What was told to begin within soon stays: somebody has it in their hands, or is
+// about to; only a rule moves it, and the repair has seen to that.
 var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
 
 const soon = 2 * time.Minute
 
 // Happened plans the rest of a service again after what has happened in it. Where something that is still to come has to move, the plan is
-// told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for behind
-// it is told any more: a search that does not know what has happened must not move what has begun. Errors: those of Service, ErrBehind.
+// told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for
+// behind it is told any more: a search that does not know what has happened must not move what has begun. Errors: those of Service,
+// ErrBehind.
 func (p *Planner) Happened(ctx context.Context, id string, state *service.State) (*Plan, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil {
@@ -97,8 +99,8 @@ func (p *Planner) goingOn(id string) *service.State {
 	return e.goesOn
 }
 
-// begunIn is a workload with what has begun of a told plan, which stands in told by the new evening's origin: whatever is changed in the middle of
-// service, that stays. told loses what the evening does not know any more.
+// begunIn is a workload with what has begun of a told plan, which stands in told by the new evening's origin: whatever is changed in the
+// middle of service, that stays. told loses what the evening does not know any more.
 func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule, state *service.State) (*workload.Workload, *workload.Schedule, error) {
 	there := map[string]bool{}
 	for i := range e.Workload.Tasks {
@@ -110,8 +112,8 @@ func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule
 	return w, &known, workload.Check(w)
 }
 
-// Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the answer is
-// nil where nothing does, or where the context has ended: what has happened meanwhile comes first. Errors: those of Happened.
+// Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the
+// answer is nil where nothing does, or where the context has ended: what has happened meanwhile comes first. Errors: those of Happened.
 func (p *Planner) Improve(ctx context.Context, id string, state *service.State) (*Plan, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil || state.Phase != service.Open {

@@ -35,6 +35,19 @@ type night struct {
 	saved                         int64
 }
 
+// newNight is a night of a kitchen in the afternoon, with a planner by its clock.
+func newNight(t *testing.T, m *memory, seed uint64) *night {
+	n := &night{t: t, rng: rand.New(rand.NewPCG(seed, seed)), now: afternoon, ends: map[string]time.Time{}, heard: map[string]bool{},
+		late: map[string]time.Time{}}
+	n.p = planner.New(m, n.options())
+	t.Cleanup(n.p.Close)
+	return n
+}
+
+func (n *night) options() planner.Options {
+	return planner.Options{Clock: func() time.Time { return n.now }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100}
+}
+
 func (n *night) say(e live.Event) {
 	e.ID, e.At, e.ReceivedAt, e.Seq = fmt.Sprintf("event-%06d", len(n.log)), n.now, n.now, int64(len(n.log))+1
 	n.log = append(n.log, e)
@@ -154,13 +167,12 @@ func (n *night) play(from, to time.Time) {
 	}
 }
 
-// In a night with taps that come late and pans that take longer, the plan follows; nothing begun moves, what is about to begin is not moved for a
-// better plan, and of what was told few times are moved that need not be. In ./test fifty minutes of it; all of it with JOINTIME_NIGHT=1.
+// In a night with taps that come late and pans that take longer, the plan follows; nothing begun moves, what is about to begin is not moved
+// for a better plan, and of what was told few times are moved that need not be. In ./test fifty minutes of it; all of it with
+// JOINTIME_NIGHT=1.
 func TestANightIsFollowed(t *testing.T) {
 	m := kitchenOf(t)
-	n := &night{t: t, rng: rand.New(rand.NewPCG(7, 7)), ends: map[string]time.Time{}, heard: map[string]bool{}, late: map[string]time.Time{}, now: afternoon}
-	n.p = planner.New(m, planner.Options{Clock: func() time.Time { return n.now }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100})
-	t.Cleanup(n.p.Close)
+	n := newNight(t, m, 7)
 	plan := settled(t, n.p, service).Plan
 	from := plan.View.Joins[0].At.Add(-20 * time.Minute)
 	n.now = from
@@ -178,13 +190,11 @@ func TestANightIsFollowed(t *testing.T) {
 	require.LessOrEqual(t, n.needless*20, n.moved, "fewer than one told time in twenty is moved needlessly")
 }
 
-// In the middle of service a table comes, and another goes: the plan follows, and nothing that has begun moves; not either where it is planned anew
-// from nothing.
+// In the middle of service a table comes, and another goes: the plan follows, and nothing that has begun moves; not either where it is
+// planned anew from nothing.
 func TestAChangedServiceMovesNothingBegun(t *testing.T) {
 	m := kitchenOf(t)
-	n := &night{t: t, rng: rand.New(rand.NewPCG(1, 1)), ends: map[string]time.Time{}, heard: map[string]bool{}, late: map[string]time.Time{}, now: afternoon}
-	n.p = planner.New(m, planner.Options{Clock: func() time.Time { return n.now }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100})
-	t.Cleanup(n.p.Close)
+	n := newNight(t, m, 1)
 	plan := settled(t, n.p, service).Plan
 	from := plan.View.Joins[0].At.Add(40 * time.Minute)
 	n.now = from
@@ -240,14 +250,14 @@ func TestAChangedServiceMovesNothingBegun(t *testing.T) {
 	stays(left, again.Plan)
 }
 
-// What is said in the middle of service is planned: a table orders something else than was expected, somebody walks in, and is taken back. What
-// has begun stays, the plan is told, and another server on the same records shows the same.
+// What is said in the middle of service is planned: a table orders something else than was expected, somebody walks in, and is taken back.
+// What has begun stays, the plan is told, and another server on the same records shows the same.
 func TestWhatIsSaidIsPlanned(t *testing.T) {
 	m := kitchenOf(t)
-	n := &night{t: t, rng: rand.New(rand.NewPCG(1, 1)), ends: map[string]time.Time{}, heard: map[string]bool{}, late: map[string]time.Time{}, now: afternoon}
+	n := newNight(t, m, 1)
 	var state *live.State
-	o := planner.Options{Clock: func() time.Time { return n.now }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 100,
-		Said: func(context.Context, string) (*live.State, error) { return state, nil }}
+	o := n.options()
+	o.Said = func(context.Context, string) (*live.State, error) { return state, nil }
 	n.p = planner.New(m, o)
 	t.Cleanup(n.p.Close)
 	plan := settled(t, n.p, service).Plan

@@ -188,8 +188,8 @@ func (p *Plan) read() {
 // details is what the record of a service's plan has beside its files.
 type details struct {
 	Rounds []int `json:"rounds"`
-	// Print is the fingerprint of the workload, where that is not kept again: a plan that follows a service is told within a quarter of a second,
-	// and its workload is the same as that of the plan before, which follows from what both were made from.
+	// Print is the fingerprint of the workload, where that is not kept again: a plan that follows a service is told within a quarter of a
+	// second, and its workload is the same as that of the plan before, which follows from what both were made from.
 	Print string `json:"print,omitempty"`
 }
 
@@ -265,8 +265,8 @@ func servicesOf(k *Kitchen, id string) ([]kitchen.Service, error) {
 	return append([]kitchen.Service{*svc}, k.Book.Beside(svc)...), nil
 }
 
-// inputsAsSaid are the inputs of services as they were booked, and as was said since. What was said and cannot be planned is left out: it stands
-// in the log, and the booking is planned.
+// inputsAsSaid are the inputs of services as they were booked, and as was said since. What was said and cannot be planned is left out: it
+// stands in the log, and the booking is planned.
 func inputsAsSaid(k *Kitchen, booked, said []kitchen.Service) (*inputs, error) {
 	in, err := inputsOf(k, booked, false)
 	if err != nil || reflect.DeepEqual(booked, said) {

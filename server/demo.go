@@ -49,8 +49,8 @@ func LoadDemo(ctx context.Context, s *store.Store, now time.Time) error {
 	return s.ImportTicks(ctx, ticks)
 }
 
-// BeginDemo loads the demo as on the afternoon of this day, with a clock of its own that is put there: what is loaded is written down at that hour.
-// The store has to go by the same clock.
+// BeginDemo loads the demo as on the afternoon of this day, with a clock of its own that is put there: what is loaded is written down at
+// that hour. The store has to go by the same clock.
 func BeginDemo(ctx context.Context, s *store.Store, c *demo.Clock) error {
 	d, err := demo.Kitchen()
 	if err != nil {

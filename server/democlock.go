@@ -12,8 +12,8 @@ import (
 	"jointime/store"
 )
 
-// The demo's clock: a kitchen that nobody works in opens in the afternoon of its day, whatever the hour is, and can be put at another hour by
-// whoever tries it. It stands still while nobody serves it. A real kitchen has none.
+// The demo's clock: a kitchen that nobody works in opens in the afternoon of its day, whatever the hour is, and can be put at another hour
+// by whoever tries it. It stands still while nobody serves it. A real kitchen has none.
 
 // demoTick is how often it is written down how far the demo's clock has come, and looked whether another server has put it.
 const demoTick = 2 * time.Second

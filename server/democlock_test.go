@@ -28,8 +28,8 @@ func demoAt(t *testing.T, s *store.Store, wall *clockOf) (client, func()) {
 	return client{t: t, url: srv.URL}, stop
 }
 
-// The demo opens on the afternoon of its day whatever the hour is, stands still while nobody serves it, and can be put at another hour; a kitchen of
-// somebody's own goes with the clock on the wall.
+// The demo opens on the afternoon of its day whatever the hour is, stands still while nobody serves it, and can be put at another hour; a
+// kitchen of somebody's own goes with the clock on the wall.
 func TestTheDemoHasAClockOfItsOwn(t *testing.T) {
 	wall := &clockOf{at: time.Date(2026, 5, 14, 22, 10, 0, 0, time.UTC)} // ten past midnight in the demo's kitchen
 	s := storetest.OpenAt(t, wall.now)

@@ -11,8 +11,8 @@ import (
 	"jointime/live"
 )
 
-// The middle of a played service in the demo: what has happened by then is in its log, and it goes on playing, until the clock is put again. Whoever
-// tries the product taps with the others: what they have said already is not said again.
+// The middle of a played service in the demo: what has happened by then is in its log, and it goes on playing, until the clock is put
+// again. Whoever tries the product taps with the others: what they have said already is not said again.
 
 // demoNight is the night of the simulator that the demo plays.
 const demoNight = 19

@@ -147,8 +147,8 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 	return &eventsOut{EventsTaken{seq, taken}}, nil
 }
 
-// whoSays is who says what happened in a service, and what they may not say: the section of a run is as the plan has it, or as the book has it
-// for a run that the plan does not know any more.
+// whoSays is who says what happened in a service, and what they may not say: the section of a run is as the plan has it, or as the book has
+// it for a run that the plan does not know any more.
 func (s *Server) whoSays(ctx context.Context, id string) live.Who {
 	f := found(ctx)
 	var plan *service.Plan

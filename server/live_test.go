@@ -65,8 +65,9 @@ func (c *clockOf) set(at time.Time) {
 	c.at = at
 }
 
-// A first hour of the demo's evening, played by a plain script that knows nothing but the five operations: with taps that were forgotten, one
-// that was wrong and taken back, and some that are refused. What stands at its end is what the script expects, and what the log replays to.
+// A first hour of the demo's evening, played by a plain script that knows nothing but the five operations: with taps that were forgotten,
+// one that was wrong and taken back, and some that are refused. What stands at its end is what the script expects, and what the log replays
+// to.
 func TestAPlayedHour(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
@@ -271,8 +272,8 @@ func TestWhatTheLogRefuses(t *testing.T) {
 	require.Empty(t, c.text(tonight+"/log.jsonl"))
 }
 
-// A pan that needs longer moves what comes after it, in a plan that is told and stands in the log; what has begun stays; and where nothing has to
-// move, none is told.
+// A pan that needs longer moves what comes after it, in a plan that is told and stands in the log; what has begun stays; and where nothing
+// has to move, none is told.
 func TestThePlanFollowsTheService(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)

@@ -14,7 +14,8 @@ import (
 	"jointime/store/storetest"
 )
 
-// What a table orders in the middle of service is planned, whether it was booked or not; what the service does not serve is refused with its place.
+// What a table orders in the middle of service is planned, whether it was booked or not; what the service does not serve is refused with
+// its place.
 func TestOrdersAreFollowed(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
@@ -48,8 +49,8 @@ func TestOrdersAreFollowed(t *testing.T) {
 	due()
 }
 
-// What is off has stand-ins, each with what it brings and when its tables would have it; ordering one is refused where something is on already,
-// unless the pass says that it knows.
+// What is off has stand-ins, each with what it brings and when its tables would have it; ordering one is refused where something is on
+// already, unless the pass says that it knows.
 func TestStandIns(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
@@ -123,8 +124,8 @@ func TestAnOrderIsRead(t *testing.T) {
 	c.call("POST", "/api/services/none/order", map[string]any{"line": "7: 2 hake"}, 404)
 }
 
-// Two sections are cut off for ten minutes and go on tapping; the pass sends meanwhile. When they are back, all is in the log, in the order in which
-// it happened; what clashes stands to be settled, and changes nothing.
+// Two sections are cut off for ten minutes and go on tapping; the pass sends meanwhile. When they are back, all is in the log, in the order
+// in which it happened; what clashes stands to be settled, and changes nothing.
 func TestTenMinutesAlone(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)

@@ -106,7 +106,8 @@ func (s *Server) sayProbe(ctx context.Context, id string, who live.Who, e *servi
 		return err
 	}
 	r, last := state.Run(e.Task), view.Readings[len(view.Readings)-1].Celsius
-	if r != nil && r.ProbeUntil != nil && r.Celsius != nil && view.ReadyAt.Sub(*r.ProbeUntil).Abs() < movedBy && math.Abs(last-*r.Celsius) < warmedBy {
+	known := r != nil && r.ProbeUntil != nil && r.Celsius != nil
+	if known && view.ReadyAt.Sub(*r.ProbeUntil).Abs() < movedBy && math.Abs(last-*r.Celsius) < warmedBy {
 		return nil
 	}
 	e.Celsius, e.Until = &last, view.ReadyAt

@@ -12,8 +12,8 @@ import (
 	"jointime/store/storetest"
 )
 
-// A thermometer in a piece that goes slower than the plan: its readings are kept apart from the log, a forecast that moves by twenty seconds stands in
-// it, and the run is ready when the thermometer says so.
+// A thermometer in a piece that goes slower than the plan: its readings are kept apart from the log, a forecast that moves by twenty
+// seconds stands in it, and the run is ready when the thermometer says so.
 func TestAThermometerIsHeard(t *testing.T) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)

@@ -17,7 +17,8 @@ import (
 
 // A service that is played before it happens, in the background.
 
-// The nights of a rehearsal: many where the plan is gone by as it was printed, fewer where it is planned again in each; and how many changes are tried.
+// The nights of a rehearsal: many where the plan is gone by as it was printed, fewer where it is planned again in each; and how many
+// changes are tried.
 const (
 	usualNights  = 200
 	againNights  = 20

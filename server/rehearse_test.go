@@ -10,8 +10,8 @@ import (
 	"jointime/core/simulate"
 )
 
-// A service is played in the background: what is played so far is told, the same nights by every policy, and what would help on the same; it can be
-// ended, and is out of date when another plan is shown. The log of the service knows nothing of it.
+// A service is played in the background: what is played so far is told, the same nights by every policy, and what would help on the same;
+// it can be ended, and is out of date when another plan is shown. The log of the service knows nothing of it.
 func TestARehearsal(t *testing.T) {
 	c := start(t, true)
 	c.few("tonight", 3)

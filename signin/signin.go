@@ -1,5 +1,5 @@
-// Package signin finds out who asks: by a PIN or a passphrase, by a screen that was paired, or because they are at this machine and nobody has
-// to sign in. What each may do is package core/access's.
+// Package signin finds out who asks: by a PIN or a passphrase, by a screen that was paired, or because they are at this machine and nobody
+// has to sign in. What each may do is package core/access's.
 //
 //	signin.go  sessions, and who asks
 //	enter.go   signing in, pairing, choosing who is at a screen

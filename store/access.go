@@ -40,7 +40,8 @@ type Device struct {
 // ErrLastChef means that nobody could sign in as the chef any more.
 var ErrLastChef = errors.New("nobody could sign in as the chef any more")
 
-// Entrance is what is known of a session: whether anybody has to sign in, the person's access and the paired screen, nil where there is none.
+// Entrance is what is known of a session: whether anybody has to sign in, the person's access and the paired screen, nil where there is
+// none.
 type Entrance struct {
 	Locked bool // somebody signs in as the chef
 	Access *Access

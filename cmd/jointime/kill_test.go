@@ -66,8 +66,8 @@ func kills(t *testing.T) int {
 	return n
 }
 
-// A server that is killed at any moment, or its database, again and again, while two screens tap: what was acknowledged is in the log, each once,
-// and what was not acknowledged is sent again and counts once. How soon it answers after its database does is logged.
+// A server that is killed at any moment, or its database, again and again, while two screens tap: what was acknowledged is in the log, each
+// once, and what was not acknowledged is sent again and counts once. How soon it answers after its database does is logged.
 func TestKilledInTheMiddleOfService(t *testing.T) {
 	folder, err := os.MkdirTemp("", "cluster")
 	require.NoError(t, err)

@@ -1,5 +1,5 @@
-// Package access is who may do what in a kitchen: the roles, one table of role × operation, one of role × what happens in a service, and what
-// a PIN or a passphrase has to be. It is pure: who somebody is, is found out elsewhere.
+// Package access is who may do what in a kitchen: the roles, one table of role × operation, one of role × what happens in a service, and
+// what a PIN or a passphrase has to be. It is pure: who somebody is, is found out elsewhere.
 //
 //	access.go      the roles, and what each may
 //	operations.go  the table of operations

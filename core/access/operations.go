@@ -1,6 +1,7 @@
 package access
 
-// Who may do an operation. Every operation of the contract stands in it once, and whatever else the server answers to; a test walks them all.
+// Who may do an operation. Every operation of the contract stands in it once, and whatever else the server answers to; a test walks them
+// all.
 var (
 	everybody = []Role{Nobody, Chef, Pass, Section, Floor, Board}
 	signedIn  = []Role{Chef, Pass, Section, Floor, Board}

@@ -11,8 +11,8 @@ import (
 
 // What is due, from the state, the plan that was told, and the instant.
 //
-// Silence means as planned: what nobody said is taken as done by the clock, and marked so. Where a section taps, a run that is due and was not
-// fired is overdue instead; and a step with a check that matters is done when somebody says so.
+// Silence means as planned: what nobody said is taken as done by the clock, and marked so. Where a section taps, a run that is due and was
+// not fired is overdue instead; and a step with a check that matters is done when somebody says so.
 
 // The times that decide, common practice, no source.
 const (

@@ -78,7 +78,8 @@ func TestAThermometerKnowsBetter(t *testing.T) {
 	require.Error(t, new(tap(1, service.Probe, task("hake"))).Check())
 }
 
-// One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at garnish.
+// One table's main at 19:00: hake from 18:50 to 18:56 at fish with a minute's slack, its core measured; leeks from 18:52 to 18:57 at
+// garnish.
 func mainAtSeven(change func(p *service.Plan)) *service.Plan {
 	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{TableCourse: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},
 		Runs: []service.PlanRun{

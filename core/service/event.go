@@ -1,5 +1,5 @@
-// Package service is what happens between the first guest and the last plate: a log of events that is only added to, the state that is a fold
-// over it, which event may follow which state, and what is due at each section. It is pure: the instant comes in.
+// Package service is what happens between the first guest and the last plate: a log of events that is only added to, the state that is a
+// fold over it, which event may follow which state, and what is due at each section. It is pure: the instant comes in.
 //
 //	event.go  what an event is, and what each kind has to say
 //	fold.go   the state after some events, whatever the order in which they came
@@ -168,7 +168,8 @@ func (e *Event) Same(o *Event) bool {
 	return e.Kind == o.Kind && e.Device == o.Device && e.Count == o.Count && reflect.DeepEqual(a, b)
 }
 
-// before is the order of the fold: by time, then by device, then by the device's own counter, then by id. It does not depend on when they came.
+// before is the order of the fold: by time, then by device, then by the device's own counter, then by id. It does not depend on when they
+// came.
 func before(a, b *Event) int {
 	return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Device, b.Device), cmp.Compare(a.Count, b.Count), cmp.Compare(a.ID, b.ID))
 }

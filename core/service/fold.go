@@ -19,8 +19,8 @@ const (
 	Over    Phase = "over"
 )
 
-// State is what the events of a service say. It holds nothing that is not in them, and is the same for the same events in whatever order they
-// came.
+// State is what the events of a service say. It holds nothing that is not in them, and is the same for the same events in whatever order
+// they came.
 type State struct {
 	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
 	OpenedAt *time.Time    `json:"opened_at,omitempty"`

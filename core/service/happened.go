@@ -11,9 +11,10 @@ import (
 
 // Planning again in the middle of service: what has begun is fixed where it was, `now` is now, and what is left is to be planned.
 
-// Happened is the workload of a told plan with what has happened since: the runs that have begun are fixed, as they were said, or as planned
-// where nobody said anything; joins that have left are fixed too; a course that was called is wanted so long after the call as it takes.
-// Runs whose section taps and that nobody fired are open, and so is what follows them. The told plan's workload and schedule are not changed.
+// Happened is the workload of a told plan with what has happened since: the runs that have begun are fixed, as they were said, or as
+// planned where nobody said anything; joins that have left are fixed too; a course that was called is wanted so long after the call as it
+// takes. Runs whose section taps and that nobody fired are open, and so is what follows them. The told plan's workload and schedule are not
+// changed.
 func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now time.Time) *workload.Workload {
 	h := &happening{e: e, w: e.Workload.Clone(), state: s, now: int64(now.Sub(e.Origin) / time.Second), at: now, told: map[string]*workload.Run{},
 		plan: map[string]*PlanRun{}, fixed: map[string]*workload.Fixed{}, taps: s.tapping(p, now), before: map[string][]*workload.Link{}}
@@ -39,7 +40,8 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 	return h.w
 }
 
-// leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they were told.
+// leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they
+// were told.
 func (h *happening) leaveOut() {
 	out := map[string]bool{}
 	all := func(joins []string) bool {
@@ -92,8 +94,8 @@ func Whole(told, s *workload.Schedule) *workload.Schedule {
 	return &out
 }
 
-// overdueWeight is what each second costs by which something that is tied to what has happened comes later than it was to: as dear as a table
-// that is late.
+// overdueWeight is what each second costs by which something that is tied to what has happened comes later than it was to: as dear as a
+// table that is late.
 const overdueWeight = 4
 
 // loosen lets what follows something that has happened wait longer than the book allows: it is as it is, and costs what it costs.
@@ -176,8 +178,8 @@ func (h *happening) was(at map[string]int64, join string) bool {
 	return told
 }
 
-// leftUnsaid reports whether a course that was to leave at an instant may have left without a word: the pass has not said what left since then, or
-// only began to say it later.
+// leftUnsaid reports whether a course that was to leave at an instant may have left without a word: the pass has not said what left since
+// then, or only began to say it later.
 func (s *State) leftUnsaid(at, now time.Time) bool {
 	var first *time.Time
 	for i := range s.Tables {
@@ -296,7 +298,8 @@ func (s *State) sentAll(joins []TableCourse) bool {
 	return len(joins) > 0 && !slices.ContainsFunc(joins, func(j TableCourse) bool { c := s.Course(j); return c == nil || c.Sent == nil })
 }
 
-// mostOver is for how long something that nobody called ready is taken to go on, seconds: then it is as good as forgotten, and its place is free.
+// mostOver is for how long something that nobody called ready is taken to go on, seconds: then it is as good as forgotten, and its place is
+// free.
 const mostOver = 1800
 
 // overdueFor is how much time somebody gets who has not begun what was due, seconds: it is told anew no more than once in a minute.

@@ -10,8 +10,8 @@ import (
 	"jointime/core/message"
 )
 
-// An order as it is typed or pressed in one line: "7: 2 hake, 1 fowl, 1 no milk". A number begins some plates; a need or a wish without a dish is
-// that of so many guests of the dish before it. What cannot be read is said, and nothing is guessed in its place.
+// An order as it is typed or pressed in one line: "7: 2 hake, 1 fowl, 1 no milk". A number begins some plates; a need or a wish without a
+// dish is that of so many guests of the dish before it. What cannot be read is said, and nothing is guessed in its place.
 
 // OrderRead is an order as it was understood.
 type OrderRead struct {
@@ -52,7 +52,8 @@ type reading struct {
 	added  map[kitchen.Course]bool // courses to whose plates these are added
 }
 
-// ReadOrder reads an order. svc is the service as it is served (AsSaid). table is whose it is where the line does not begin with that, "" for none.
+// ReadOrder reads an order. svc is the service as it is served (AsSaid). table is whose it is where the line does not begin with that, ""
+// for none.
 func ReadOrder(b *kitchen.Book, svc *kitchen.Service, s *State, table, line string) *OrderRead {
 	r := &reading{b: b, s: svc, state: s, added: map[kitchen.Course]bool{},
 		out: &OrderRead{Table: table, Courses: []OrderedCourse{}, Wrong: []message.Message{}}}
@@ -189,7 +190,8 @@ func (r *reading) group(g *group) {
 }
 
 func (r *reading) wrong(words []string, count int) {
-	r.out.Wrong = append(r.out.Wrong, message.Of("order.not-read", "said", strings.TrimSpace(strconv.Itoa(count)+" "+strings.Join(words, " "))))
+	said := strings.TrimSpace(strconv.Itoa(count) + " " + strings.Join(words, " "))
+	r.out.Wrong = append(r.out.Wrong, message.Of("order.not-read", "said", said))
 }
 
 // need reads a need or a wish at the beginning of some words, and returns how many of them it is; 0 for none.
@@ -230,8 +232,8 @@ func (r *reading) need(words []string, p *PlateOrder) int {
 	return 0
 }
 
-// needOfBefore takes a need without a dish: of so many guests that have the dish before it. They are further guests where the table has as many;
-// else they are among those.
+// needOfBefore takes a need without a dish: of so many guests that have the dish before it. They are further guests where the table has as
+// many; else they are among those.
 func (r *reading) needOfBefore(g *group, need PlateOrder) {
 	if len(r.plates) == 0 {
 		r.wrong(g.words, g.count)
@@ -357,7 +359,7 @@ func (s *State) OffOn(b *kitchen.Book, d *kitchen.Dish, variant string) string {
 		case l.Left > 0 && s.left(b, &l) > 0:
 		case l.Dish == d.ID && (l.Variant == "" || l.Variant == variant):
 			return Briefly(d.Name)
-		case l.Component != "" && slices.ContainsFunc(es, func(e kitchen.Element) bool { return e.Component == l.Component }):
+		case l.Component != "" && lies(es, l.Component):
 			if c, ok := b.Component(l.Component); ok {
 				return Briefly(c.Name)
 			}

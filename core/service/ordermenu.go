@@ -57,7 +57,8 @@ func Menu(b *kitchen.Book, svc *kitchen.Service, s *State) *OrderMenu {
 				continue
 			}
 			dishes = append(dishes, d)
-			x.Dishes = append(x.Dishes, MenuDish{Dish: d.ID, Name: Briefly(d.Name), Word: wordFor(b, svc, d), Off: s.OffOn(b, d, ""), Left: s.Left(b, d)})
+			x.Dishes = append(x.Dishes, MenuDish{Dish: d.ID, Name: Briefly(d.Name), Word: wordFor(b, svc, d), Off: s.OffOn(b, d, ""),
+				Left: s.Left(b, d)})
 		}
 		out.Courses = append(out.Courses, x)
 	}
@@ -122,6 +123,11 @@ func wordFor(b *kitchen.Book, svc *kitchen.Service, d *kitchen.Dish) string {
 	return strings.ReplaceAll(d.ID, "-", " ")
 }
 
+// lies reports whether a component lies on a plate.
+func lies(plate []kitchen.Element, component string) bool {
+	return slices.ContainsFunc(plate, func(e kitchen.Element) bool { return e.Component == component })
+}
+
 // left is how many portions are left of what somebody counted: as many as then, less the plates that were ordered since.
 func (s *State) left(b *kitchen.Book, l *Lack) int {
 	n := l.Left
@@ -137,8 +143,7 @@ func (s *State) left(b *kitchen.Book, l *Lack) int {
 					continue
 				}
 				es, err := d.Plate(p.Variant)
-				if l.Dish == p.Dish && (l.Variant == "" || l.Variant == p.Variant) ||
-					err == nil && l.Component != "" && slices.ContainsFunc(es, func(e kitchen.Element) bool { return e.Component == l.Component }) {
+				if l.Dish == p.Dish && (l.Variant == "" || l.Variant == p.Variant) || err == nil && l.Component != "" && lies(es, l.Component) {
 					n -= p.Count
 				}
 			}
@@ -152,7 +157,7 @@ func (s *State) Left(b *kitchen.Book, d *kitchen.Dish) *int {
 	var least *int
 	for i := range s.Off {
 		l := &s.Off[i]
-		if l.Dish != d.ID && !slices.ContainsFunc(d.Specification.Elements, func(e kitchen.Element) bool { return e.Component == l.Component && l.Component != "" }) {
+		if l.Dish != d.ID && (l.Component == "" || !lies(d.Specification.Elements, l.Component)) {
 			continue
 		}
 		if n := s.left(b, l); least == nil || n < *least {

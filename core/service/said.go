@@ -9,16 +9,17 @@ import (
 	"jointime/core/kitchen"
 )
 
-// A service as it is served: as it was booked, with what was said since. The booking itself is not written to: what was said stands in the log
-// alone, so that taking it back brings the booking back.
+// A service as it is served: as it was booked, with what was said since. The booking itself is not written to: what was said stands in the
+// log alone, so that taking it back brings the booking back.
 
-// drifts is by how many minutes a table may be seated earlier or later than booked before its courses move with it: less than that is made up
-// between two courses. Common practice, no source.
+// drifts is by how many minutes a table may be seated earlier or later than booked before its courses move with it: less than that is made
+// up between two courses. Common practice, no source.
 const drifts = 3
 
-// AsSaid is a service as it was booked with what was said of it since: who came and when, how many they are, what they ordered, who sits together.
-// A table that was not booked is there once it has ordered. What a course was expected to be stands until it is ordered. Dishes that are not on
-// the menu, and variants that a dish has not, are passed over. The booking is returned as it is where nothing said changes it.
+// AsSaid is a service as it was booked with what was said of it since: who came and when, how many they are, what they ordered, who sits
+// together. A table that was not booked is there once it has ordered. What a course was expected to be stands until it is ordered. Dishes
+// that are not on the menu, and variants that a dish has not, are passed over. The booking is returned as it is where nothing said changes
+// it.
 func AsSaid(b *kitchen.Book, booked *kitchen.Service, s *State) *kitchen.Service {
 	if s == nil || len(s.Tables) == 0 {
 		return booked
@@ -72,6 +73,11 @@ func AsSaid(b *kitchen.Book, booked *kitchen.Service, s *State) *kitchen.Service
 		return booked
 	}
 	return &out
+}
+
+// serves reports whether a dish is on the menu of a service.
+func serves(s *kitchen.Service, dish string) bool {
+	return slices.ContainsFunc(s.Menu, func(m kitchen.MenuLine) bool { return m.Dish == dish })
 }
 
 func indexOf(tables []kitchen.ServiceTable, id string) int {
@@ -128,7 +134,7 @@ func (t *TableState) ordered(b *kitchen.Book, booked *kitchen.Service) map[kitch
 		c := &t.Courses[i]
 		for _, p := range c.Plates {
 			d, ok := b.Dish(p.Dish)
-			if !ok || p.Count < 1 || d.Course != c.Course || !slices.ContainsFunc(booked.Menu, func(m kitchen.MenuLine) bool { return m.Dish == p.Dish }) {
+			if !ok || p.Count < 1 || d.Course != c.Course || !serves(booked, p.Dish) {
 				continue
 			}
 			if _, err := d.Plate(p.Variant); err != nil {
@@ -150,8 +156,8 @@ func ofCourse(b *kitchen.Book, orders []kitchen.TableOrder, c kitchen.Course) (o
 	return out
 }
 
-// fewer is what a table is expected to eat of a course when it has fewer guests than were booked: plates of guests without needs go first, of the
-// dish that has most. For more guests nothing is guessed: nobody knows what they eat.
+// fewer is what a table is expected to eat of a course when it has fewer guests than were booked: plates of guests without needs go first,
+// of the dish that has most. For more guests nothing is guessed: nobody knows what they eat.
 func fewer(orders []kitchen.TableOrder, were, are int) []kitchen.TableOrder {
 	if are == 0 || are >= were {
 		return orders
@@ -190,8 +196,8 @@ func within(needs []kitchen.GuestNeed, covers int) []kitchen.GuestNeed {
 
 func abs(n int) int { return max(n, -n) }
 
-// CheckSaid says what an event says of a service that this service does not have: a dish that is not served, a variant that the dish has not, a
-// table to sit with that is not there. It returns kitchen.Faults, with paths into the event.
+// CheckSaid says what an event says of a service that this service does not have: a dish that is not served, a variant that the dish has
+// not, a table to sit with that is not there. It returns kitchen.Faults, with paths into the event.
 func CheckSaid(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) error {
 	var faults kitchen.Faults
 	there := func(id string) bool { return indexOf(booked.Tables, id) >= 0 || s.Table(id) != nil }
@@ -209,7 +215,7 @@ func CheckSaid(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) err
 		path := func(of string) string { return "plates[" + strconv.Itoa(i) + "]." + of }
 		d, ok := b.Dish(p.Dish)
 		switch {
-		case !ok || !slices.ContainsFunc(booked.Menu, func(m kitchen.MenuLine) bool { return m.Dish == p.Dish }):
+		case !ok || !serves(booked, p.Dish):
 			faults = append(faults, kitchen.FaultAt(path("dish"), "live.not-served", "dish", p.Dish))
 			continue
 		case d.Course != e.Course:
@@ -229,8 +235,8 @@ func CheckSaid(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) err
 	return faults.Or()
 }
 
-// onAlready says of which dishes more are ordered than something was fired for: what is on keeps its portions, and what comes on top is a table's
-// order of its own.
+// onAlready says of which dishes more are ordered than something was fired for: what is on keeps its portions, and what comes on top is a
+// table's order of its own.
 func onAlready(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) (faults kitchen.Faults) {
 	is := AsSaid(b, booked, s)
 	k := indexOf(is.Tables, e.Table)
@@ -249,8 +255,7 @@ func onAlready(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) (fa
 			continue
 		}
 		for _, r := range s.Runs {
-			if r.Fired == nil || !slices.Contains(r.Joins, e.join()) || !slices.ContainsFunc(d.Specification.Elements,
-				func(x kitchen.Element) bool { return x.Component == r.Component }) {
+			if r.Fired == nil || !slices.Contains(r.Joins, e.join()) || !lies(d.Specification.Elements, r.Component) {
 				continue
 			}
 			name := r.Component

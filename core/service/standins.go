@@ -7,8 +7,8 @@ import (
 	"jointime/core/kitchen"
 )
 
-// What stands in for something that is off: for each table that was to have it, another plate of its dish, or another dish of its course, that
-// suits its guests.
+// What stands in for something that is off: for each table that was to have it, another plate of its dish, or another dish of its course,
+// that suits its guests.
 
 // StandIn is something that can be served in the place of what is off.
 type StandIn struct {
@@ -30,8 +30,8 @@ type StandInTable struct {
 	Plates []PlateOrder `json:"plates" nullable:"false"`
 }
 
-// StandIns lists what can stand in for what is off, first what is nearest to it. svc is the service as it is served (AsSaid). Courses that are on the
-// plates, sent or left out have had theirs.
+// StandIns lists what can stand in for what is off, first what is nearest to it. svc is the service as it is served (AsSaid). Courses that
+// are on the plates, sent or left out have had theirs.
 func StandIns(b *kitchen.Book, svc *kitchen.Service, s *State, l *Lack) []StandIn {
 	out := []StandIn{}
 	orders, _ := b.TableOrders(svc)
@@ -41,14 +41,15 @@ func StandIns(b *kitchen.Book, svc *kitchen.Service, s *State, l *Lack) []StandI
 			return false
 		}
 		es, err := d.Plate(variant)
-		return err == nil && (l.Component == "" || slices.ContainsFunc(es, func(e kitchen.Element) bool { return e.Component == l.Component }))
+		return err == nil && (l.Component == "" || lies(es, l.Component))
 	}
 	for _, course := range b.CoursesOf(svc) {
 		var dishes []*kitchen.Dish // that have what is off
 		for i := range svc.Tables {
 			for _, o := range orders[i] {
 				d, ok := b.Dish(o.Dish)
-				if ok && d.Course == course && has(o.Dish, o.Variant) && s.open(TableCourse{Table: svc.Tables[i].ID, Course: course}) && !slices.Contains(dishes, d) {
+				if ok && d.Course == course && has(o.Dish, o.Variant) && !slices.Contains(dishes, d) &&
+					s.open(TableCourse{Table: svc.Tables[i].ID, Course: course}) {
 					dishes = append(dishes, d)
 				}
 			}
@@ -80,8 +81,8 @@ func (s *State) open(j TableCourse) bool {
 func standIn(b *kitchen.Book, svc *kitchen.Service, s *State, orders [][]kitchen.TableOrder, was, d *kitchen.Dish, variant string,
 	has func(dish, variant string) bool) StandIn {
 	es, _ := d.Plate(variant) // it has the variant
-	x := StandIn{Dish: d.ID, Variant: variant, Name: Briefly(d.Name), Allergens: allergensOf(b, es), Brings: []string{}, Unknown: b.UnknownRecipes(es),
-		Tables: []StandInTable{}, Not: []string{}}
+	x := StandIn{Dish: d.ID, Variant: variant, Name: Briefly(d.Name), Allergens: allergensOf(b, es), Brings: []string{},
+		Unknown: b.UnknownRecipes(es), Tables: []StandInTable{}, Not: []string{}}
 	had := allergensOf(b, was.Specification.Elements)
 	for _, a := range x.Allergens {
 		if !slices.Contains(had, a) {
@@ -102,12 +103,10 @@ func standIn(b *kitchen.Book, svc *kitchen.Service, s *State, orders [][]kitchen
 			if o.Dish == was.ID && has(o.Dish, o.Variant) {
 				t.Count += o.Count
 				p.Dish, p.Variant = d.ID, variant
-				if o.Needs().Any() {
-					if len(b.Against(es, o.Needs())) > 0 || variant == "" {
-						var ok bool
-						p.Variant, ok = b.VariantFor(d, o.Needs())
-						suits = suits && ok && !has(d.ID, p.Variant)
-					}
+				if o.Needs().Any() && (variant == "" || len(b.Against(es, o.Needs())) > 0) {
+					var ok bool
+					p.Variant, ok = b.VariantFor(d, o.Needs())
+					suits = suits && ok && !has(d.ID, p.Variant)
 				}
 				if plate, err := d.Plate(p.Variant); err == nil && !b.KnowsWish(plate, p.Doneness) {
 					p.Doneness = ""

@@ -40,7 +40,8 @@ func (p *play) follow() {
 			}
 		}
 	}
-	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Rounds: repairRounds, Previous: p.told, MovePrice: repairPrice})
+	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Rounds: repairRounds, Previous: p.told,
+		MovePrice: repairPrice})
 	if len(s.Tasks) == 0 {
 		return
 	}

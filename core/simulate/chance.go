@@ -6,7 +6,8 @@ import (
 	"math/rand/v2"
 )
 
-// Settings are how much differs from night to night; nothing of all of them is the plan as it stands. The usual ones are common practice, no source.
+// Settings are how much differs from night to night; nothing of all of them is the plan as it stands. The usual ones are common practice,
+// no source.
 type Settings struct {
 	Times        bool    `json:"times" doc:"Steps take between their quick and their slow time"`
 	CooksShare   float64 `json:"cooks_share" doc:"A section's own pace of the evening: a standard deviation, as a share"`
@@ -21,7 +22,8 @@ type Settings struct {
 
 // Usual is a usual evening.
 func Usual() Settings {
-	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004, ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04}
+	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004,
+		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04}
 }
 
 // The bounds of what is drawn. Common practice, no source.
@@ -34,8 +36,8 @@ const (
 	furthestSD   = 2.5   // deviations at which arrivals are cut
 )
 
-// night is what is drawn for one night. It depends on the seed and on what something is called, not on when it is asked for: two policies see the same
-// guests, the same times and the same mishaps.
+// night is what is drawn for one night. It depends on the seed and on what something is called, not on when it is asked for: two policies
+// see the same guests, the same times and the same mishaps.
 type night struct {
 	seed uint64
 	set  Settings

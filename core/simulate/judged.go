@@ -19,8 +19,15 @@ func (p *play) tell(x *piece, e service.Event) {
 		return
 	}
 	e.Device = x.run.Section
-	e.Task, e.Component, e.Step, e.Section, e.Portions, e.Joins = x.run.Task, x.run.Component, x.run.Step, x.run.Section, max(1, x.run.Portions), x.run.Joins
+	e.Task, e.Component, e.Step, e.Section, e.Joins = x.run.Task, x.run.Component, x.run.Step, x.run.Section, x.run.Joins
+	e.Portions = max(1, x.run.Portions)
 	p.say(p.sim.now, e)
+}
+
+// course says something of a join, at the pass.
+func (p *play) course(m int, kind service.Kind) {
+	j := p.k.meetings[m].key
+	p.say(p.sim.now, service.Event{Kind: kind, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
 }
 
 // say writes something into the log.
@@ -61,7 +68,8 @@ func (p *play) judge() {
 	}
 }
 
-// waitedFor is what kept a join: back along what came last, until hands or a place were taken, or something went slower or was begun later than planned.
+// waitedFor is what kept a join: back along what came last, until hands or a place were taken, or something went slower or was begun later
+// than planned.
 func (p *play) waitedFor(m int) Cause {
 	x := &p.k.meetings[m]
 	if x.follows >= 0 && p.sent[m] <= p.sent[x.follows]+x.pace+1 && p.sent[x.follows] > p.wish[x.follows] {

@@ -1,5 +1,5 @@
-// Package simulate plays services before they happen: a kitchen's evening as discrete events, from a seed and a policy by which its cooks decide when
-// to begin something. It is pure: no clock but its own, and the same seed plays the same night.
+// Package simulate plays services before they happen: a kitchen's evening as discrete events, from a seed and a policy by which its cooks
+// decide when to begin something. It is pure: no clock but its own, and the same seed plays the same night.
 //
 //	kernel.go   events in the order of time; who waits for hands and places
 //	kitchen.go  an evening and its plan as pieces of work
@@ -93,8 +93,8 @@ func (s *sim) seize(takes []take, order float64, do func()) {
 	s.queue([][]take{takes}, order, false, func([]take) { do() })
 }
 
-// queue is seize where others will do as well: the first of what is asked for that is free is given. For somebody who keeps it the others make room
-// for the first of it: a table's plates, for which two have to stand there with free hands.
+// queue is seize where others will do as well: the first of what is asked for that is free is given. For somebody who keeps it the others
+// make room for the first of it: a table's plates, for which two have to stand there with free hands.
 func (s *sim) queue(takes [][]take, order float64, keeps bool, do func(got []take)) {
 	s.count++
 	w := &waiter{takes, order, s.now, s.count, keeps, do}

@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// queue plays customers at c servers, arriving and served as drawn, and returns the mean wait before service, the mean number in the system by time,
-// and the mean time in it. The first tenth is left out: the system is empty then.
+// queue plays customers at c servers, arriving and served as drawn, and returns the mean wait before service, the mean number in the system
+// by time, and the mean time in it. The first tenth is left out: the system is empty then.
 func queue(seed uint64, c int64, customers int, arrival, service func(*rand.Rand) float64) (wait, inside, stay float64) {
 	rng := rand.New(rand.NewPCG(seed, 1))
 	s := &sim{free: map[string]int64{"server": c}}
@@ -78,8 +78,9 @@ func erlangC(c int, load float64) float64 {
 	return last / (sum + last)
 }
 
-// The kernel agrees with the formulas of queues: M/M/1 (wait λ/(μ(μ−λ))), M/M/c by Erlang's C (wait C/(cμ−λ)), M/D/1 by Pollaczek and Khinchine (half
-// of M/M/1), and Little's law (L = λW, Little 1961); Kleinrock, Queueing Systems I (1975). Thirty replications, 99 % intervals.
+// The kernel agrees with the formulas of queues: M/M/1 (wait λ/(μ(μ−λ))), M/M/c by Erlang's C (wait C/(cμ−λ)), M/D/1 by Pollaczek and
+// Khinchine (half of M/M/1), and Little's law (L = λW, Little 1961); Kleinrock, Queueing Systems I (1975). Thirty replications, 99 %
+// intervals.
 func TestQueuesAgreeWithTheirFormulas(t *testing.T) {
 	for _, x := range []struct {
 		name       string

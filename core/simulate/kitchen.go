@@ -182,7 +182,8 @@ func waysOf(task string, needs []workload.Need) (out [][]take) {
 			try(i + 1)
 		}
 	}
-	if len(needs) > 0 && !slices.ContainsFunc(needs, func(n workload.Need) bool { return n.As != nil && n.As.Task != task || len(n.AnyOf) == 0 }) {
+	hangs := func(n workload.Need) bool { return n.As != nil && n.As.Task != task || len(n.AnyOf) == 0 }
+	if len(needs) > 0 && !slices.ContainsFunc(needs, hangs) {
 		try(0)
 	}
 	return out
@@ -207,8 +208,9 @@ func (k *Kitchen) join() {
 			continue
 		}
 		at[j.ID] = len(k.meetings)
-		m := meeting{id: j.ID, key: service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}, name: x.Name, planned: float64(j.At), wish: float64(j.At),
-			follows: -1, first: float64(j.At)}
+		planned := float64(j.At)
+		m := meeting{id: j.ID, key: service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}, name: x.Name, planned: planned, wish: planned,
+			follows: -1, first: planned}
 		for _, w := range k.evening.Workload.Joins {
 			if w.ID == j.ID && w.At != nil {
 				m.wish = float64(*w.At)

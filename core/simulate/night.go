@@ -2,6 +2,7 @@ package simulate
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -73,14 +74,13 @@ type play struct {
 // Play plays one night. record says whether what happens is written down as a service's log.
 func (k *Kitchen) Play(seed uint64, set Settings, policy Policy, record bool) *Played {
 	n := len(k.pieces)
-	p := &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: map[string]int64{}}, planned: make([]float64, n), takes: make([][]take, n),
-		left: make([]int, n), ready: make([]float64, n), started: filled(n, -1), done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n),
-		out: make([]bool, n), asked: make([]bool, n), wish: make([]float64, len(k.meetings)), sent: filled(len(k.meetings), -1), plates: make([]int, len(k.meetings)),
+	joins := len(k.meetings)
+	p := &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: maps.Clone(k.capacity)},
+		planned: make([]float64, n), takes: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
+		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
+		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
 		seated: map[string]bool{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
 		record: record || policy == Again}
-	for id, c := range k.capacity {
-		p.sim.free[id] = c
-	}
 	p.guests()
 	p.begin()
 	p.sim.run(math.Inf(1))
@@ -151,8 +151,8 @@ func (p *play) skip(m int) {
 	}
 }
 
-// When a service is opened before the first thing happens, and when a table says before a course that it leaves it out, seconds. Common practice,
-// no source.
+// When a service is opened before the first thing happens, and when a table says before a course that it leaves it out, seconds. Common
+// practice, no source.
 const (
 	openedBefore  = 600.0
 	skippedBefore = 1800.0
@@ -189,7 +189,8 @@ func (p *play) begin() {
 		delete(seats, m.key.Table)
 		p.sim.at(at-before, begins, func() {
 			p.seated[m.key.Table] = true
-			p.say(p.sim.now, service.Event{Kind: service.Seated, Device: "floor", Facts: service.Facts{Table: m.key.Table, Name: m.name, Covers: max(1, m.plates)}})
+			p.say(p.sim.now, service.Event{Kind: service.Seated, Device: "floor",
+				Facts: service.Facts{Table: m.key.Table, Name: m.name, Covers: max(1, m.plates)}})
 			p.matters()
 		})
 	}
@@ -198,8 +199,7 @@ func (p *play) begin() {
 			continue
 		}
 		p.sim.at(p.wish[m]-skippedBefore, begins, func() {
-			j := p.k.meetings[m].key
-			p.say(p.sim.now, service.Event{Kind: service.Skipped, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
+			p.course(m, service.Skipped)
 		})
 	}
 	for i := range p.k.pieces {
@@ -381,8 +381,7 @@ func (p *play) plate(m int, wait float64) {
 	}
 	p.sim.at(p.sim.now+wait, ends, func() {
 		p.sent[m] = p.sim.now
-		j := p.k.meetings[m].key
-		p.say(p.sim.now, service.Event{Kind: service.Sent, Device: "pass", Facts: service.Facts{Table: j.Table, Course: j.Course, Round: j.Round}})
+		p.course(m, service.Sent)
 		for n := range p.k.meetings {
 			if p.k.meetings[n].follows == m {
 				p.plate(n, p.k.meetings[n].pace)

@@ -107,7 +107,8 @@ func TestTheSameSeedIsTheSameNight(t *testing.T) {
 	require.Equal(t, wishes(k.Play(3, Usual(), AsPrinted, false)), wishes(k.Play(3, Usual(), NoPlan, false)))
 }
 
-// Whatever happens in a night, the rules of a live service accept it: nothing is to be settled, and at its end every course has left or was left out.
+// Whatever happens in a night, the rules of a live service accept it: nothing is to be settled, and at its end every course has left or was
+// left out.
 func TestTheRulesAcceptEveryNight(t *testing.T) {
 	for _, policy := range Policies() {
 		k := kitchenFor(policy)

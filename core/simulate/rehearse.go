@@ -54,8 +54,8 @@ const grace = 180.0
 // latest is how many minutes late courses are told apart.
 const latest = 20
 
-// Rehearse plays many nights, the first with the seed, on as many cores as there are. Done hears how many are played; a rehearsal that is ended says what
-// it has until then, nil for nothing.
+// Rehearse plays many nights, the first with the seed, on as many cores as there are. Done hears how many are played; a rehearsal that is
+// ended says what it has until then, nil for nothing.
 func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, policy Policy, done func(int)) *Rehearsal {
 	played := make([]*Played, nights)
 	var next, ready atomic.Int64
@@ -85,7 +85,8 @@ func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Set
 // sum says what nights have in common.
 func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 	n := float64(len(played))
-	out := &Rehearsal{Policy: policy, Nights: len(played), GraceS: grace, Later: make([]float64, latest+1), Joins: []RehearsedAt{}, Causes: []RehearsedFor{}}
+	out := &Rehearsal{Policy: policy, Nights: len(played), GraceS: grace, Later: make([]float64, latest+1),
+		Joins: []RehearsedAt{}, Causes: []RehearsedFor{}}
 	courses, late := 0.0, 0.0
 	var worst []float64
 	causes := map[Cause]float64{}
