@@ -2,6 +2,7 @@ package planner
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"time"
 
@@ -55,14 +56,56 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	search, cancel := context.WithTimeout(ctx, liveEffort.atMost*p.patience)
 	defer cancel()
-	s := schedule.Solve(search, w, schedule.Options{Seed: 1, Anyway: true, Rounds: liveEffort.rounds, Previous: plan.Schedule, MovePrice: livePrice})
+	s := schedule.Solve(search, w, schedule.Options{Seed: 1, Anyway: true, Rounds: liveEffort.rounds, Previous: plan.Schedule, MovePrice: livePrice,
+		Aim: plan.aims(w)})
 	if !moves(w, plan.Schedule, s) {
 		if state.Plan > 0 && plan.Number > state.Plan {
 			return plan, nil // it followed what was ordered
 		}
 		return nil, nil
 	}
-	return p.tellLive(ctx, e, plan, s)
+	return p.tellLive(ctx, e, plan, s, true)
+}
+
+// aims are when the runs of a plan were to begin before repairs put them off. What belongs to a course whose wish has moved has none: it was
+// not put off, it is wanted later.
+func (p *Plan) aims(w *workload.Workload) map[string]int64 {
+	was, moved := map[string]*int64{}, map[string]bool{}
+	for _, j := range p.Evening.Workload.Joins {
+		was[j.ID] = j.At
+	}
+	for _, j := range w.Joins {
+		moved[j.ID] = (j.At == nil) != (was[j.ID] == nil) || j.At != nil && *j.At != *was[j.ID]
+	}
+	told := map[string]int64{}
+	for _, r := range p.Schedule.Tasks {
+		told[r.ID] = r.Start
+	}
+	out := maps.Clone(p.aim)
+	maps.DeleteFunc(out, func(task string, aim int64) bool {
+		return told[task]-aim < service.WorthBackS || slices.ContainsFunc(p.Evening.JoinsOf(task), func(join string) bool { return moved[join] })
+	})
+	return out
+}
+
+// putOff are the aims of the plan that follows one: what a repair puts off keeps when it was to begin; what was looked for stands for itself.
+func (p *Plan) putOff(s *workload.Schedule, repair bool) map[string]int64 {
+	told, out := map[string]int64{}, map[string]int64{}
+	for _, r := range p.Schedule.Tasks {
+		told[r.ID] = r.Start
+	}
+	for _, r := range s.Tasks {
+		was, there := told[r.ID]
+		aim, off := p.aim[r.ID]
+		switch {
+		case !there || !repair && r.Start != was:
+		case off && aim < r.Start:
+			out[r.ID] = aim
+		case was < r.Start:
+			out[r.ID] = was
+		}
+	}
+	return out
 }
 
 // Try is the plan of a service as it would be if that had been said which a state says; it is not told. Errors: those of Service.
@@ -141,7 +184,7 @@ func (p *Planner) Improve(ctx context.Context, id string, state *service.State) 
 	if *found.Cost+seconds*livePrice >= *is.Cost || len(found.Broken) > len(is.Broken) {
 		return nil, nil
 	}
-	return p.tellLive(ctx, p.entry(id), plan, found)
+	return p.tellLive(ctx, p.entry(id), plan, found, false)
 }
 
 // pin keeps what was told to begin before an instant where it is.
@@ -160,10 +203,11 @@ func pin(w *workload.Workload, told *workload.Schedule, until int64) {
 	}
 }
 
-// tellLive tells a plan of a service that goes on.
-func (p *Planner) tellLive(ctx context.Context, e *entry, plan *Plan, s *workload.Schedule) (*Plan, error) {
+// tellLive tells a plan of a service that goes on: a repair of what was told, or a better one.
+func (p *Planner) tellLive(ctx context.Context, e *entry, plan *Plan, s *workload.Schedule, repair bool) (*Plan, error) {
 	s = service.Whole(plan.Schedule, s)
-	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true}
+	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true,
+		aim: plan.putOff(s, repair)}
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true
 	out.read()
 	out.Said, out.Printed, out.OnPaper = advise.EveningDifference(&plan.View, &out.View), plan.Printed, plan.OnPaper

@@ -37,6 +37,8 @@ type Plan struct {
 	print   string // fingerprint of the workload
 	settled bool
 	whole   bool // its search came to the end of its rounds
+	// aim is when runs were to begin before repairs put them off. It is not written down: after a restart what is told stands for itself.
+	aim map[string]int64
 }
 
 // MadeFrom is a record that a plan was made from.

@@ -80,7 +80,7 @@ func (s *Server) playOn(ctx context.Context, list []service.Event) {
 		}
 		n, told := 0, false
 		for n < len(list) && !list[n].At.After(s.clock()) {
-			told = told || matters[list[n].Kind]
+			told = told || list[n].Kind.Matters()
 			n++
 		}
 		if n == 0 {

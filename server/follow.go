@@ -18,18 +18,13 @@ import (
 // followEvery is how often the plan follows the clock.
 const followEvery = 10 * time.Second
 
-// matters are the kinds of event after which the rest may have to move.
-var matters = map[service.Kind]bool{service.Opened: true, service.Closed: true, service.Called: true, service.Held: true, service.Skipped: true,
-	service.Ordered: true, service.Guests: true, service.Seated: true, service.Joined: true, service.Probe: true,
-	service.Fired: true, service.Ready: true, service.More: true, service.Again: true, service.Sent: true, service.SentBack: true, service.Undone: true}
-
 // followers are the services whose plans are being made again, and of which more has happened meanwhile.
 type followers struct {
 	mu    sync.Mutex
 	going map[string]bool // true: once more
 	// better ends the search for a better plan of a service, behind the one that follows; what happens comes first.
 	better map[string]context.CancelFunc
-	// looked is how many events a service had when a better plan was last looked for: the clock alone is no reason to.
+	// looked is how many events that matter a service had when a better plan was last looked for: the clock alone is no reason to.
 	looked map[string]int
 }
 
@@ -81,7 +76,7 @@ func (s *Server) improveOnce(id string) {
 		return
 	}
 	state, err := s.live.Stands(ctx, id)
-	if err != nil || state.Said() == looked || state.Phase != service.Open {
+	if err != nil || state.Matters() == looked || state.Phase != service.Open {
 		return
 	}
 	_, err = s.store.Lead(ctx, "service/"+id, func() error {
@@ -96,7 +91,7 @@ func (s *Server) improveOnce(id string) {
 	}
 	if ctx.Err() == nil {
 		s.followers.mu.Lock()
-		s.followers.looked[id] = state.Said()
+		s.followers.looked[id] = state.Matters()
 		s.followers.mu.Unlock()
 	}
 }

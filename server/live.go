@@ -139,7 +139,7 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 		return nil, s.fail(err)
 	}
 	for i, a := range taken {
-		if (a.As == live.Taken || a.As == live.ToSettle) && matters[list[i].Kind] {
+		if (a.As == live.Taken || a.As == live.ToSettle) && list[i].Kind.Matters() {
 			s.follow(in.ID)
 			break
 		}

@@ -45,6 +45,7 @@ type Server struct {
 	demo       *demo.Clock        // nil where the clock cannot be put
 	followers  followers
 	dues       dues
+	printer    string
 	rehearsals rehearsals
 	hosts      []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
@@ -70,6 +71,8 @@ type Options struct {
 	Proxied bool
 	// Origin is how others open it, as in https://192.168.1.20:8743; "" for nobody but this machine.
 	Origin string
+	// Printer is where slips are printed, host:port; "" for nowhere.
+	Printer string
 	// Authority is the certificate that a device has to trust, to be given to it (PEM); nil for none.
 	Authority []byte
 }
@@ -83,7 +86,8 @@ func New(s *store.Store, o Options) *Server {
 	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
 	srv.rehearsals.by = map[string]*rehearsal{}
-	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]saidDue{}
+	srv.printer = o.Printer
+	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]*bothDue{}
 	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
 	srv.work.Go(srv.followClock)
 	if srv.demo = o.Demo; srv.demo != nil {
@@ -120,6 +124,7 @@ func New(s *store.Store, o Options) *Server {
 	r.Get("/api/safety/log.pdf", srv.may("safety-pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF)))
 	r.Get("/api/fire/{id}/files/{file}", srv.may("fire-file", srv.fireFile))
 	r.Get("/api/services/{id}/log.jsonl", srv.may("service-log", srv.eventLog))
+	r.Get("/api/services/{id}/slip.txt", srv.may("slip-text", srv.slipText))
 	r.Get("/api/services/{id}/live", srv.may("service-stream", srv.stream))
 	r.Get("/api/dishes/{id}/card.pdf", srv.may("dish-card", srv.cardPDF))
 	r.Get("/api/dishes/{id}/photograph", srv.may("photograph", srv.photograph))
@@ -218,6 +223,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.orderRoutes(api)
 	s.readingRoutes(api)
 	s.rehearsalRoutes(api)
+	s.slipRoutes(api)
 	return api
 }
 

@@ -76,7 +76,17 @@ func serve(t testing.TB, s *store.Store) (c client, stop func()) {
 // serveAt is serve with another clock.
 func serveAt(t testing.TB, s *store.Store, clock func() time.Time) (c client, stop func()) {
 	t.Helper()
-	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	return serveWith(t, s, server.Options{Clock: clock})
+}
+
+// serveWith is serve with options of its own.
+func serveWith(t testing.TB, s *store.Store, o server.Options) (c client, stop func()) {
+	t.Helper()
+	if o.Clock == nil {
+		o.Clock = storetest.Clock
+	}
+	o.Log, o.Patience = slog.New(slog.NewTextHandler(io.Discard, nil)), 20
+	app := server.New(s, o)
 	srv := httptest.NewServer(app)
 	stop = sync.OnceFunc(func() {
 		app.Close()

@@ -2,16 +2,13 @@ package server
 
 import (
 	"bytes"
-	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
 	"strconv"
-	"sync"
 	"time"
 
 	"github.com/go-chi/chi/v5"
-	"golang.org/x/sync/singleflight"
 
 	"jointime/core/access"
 	"jointime/core/service"
@@ -55,8 +52,8 @@ const (
 	streamWrite = 10 * time.Second
 )
 
-// stream sends what happens as it happens, from where the asker stopped: an event has its number as id; what is due, and the number of the
-// plan that is shown, have none.
+// stream sends what happens as it happens, from where the asker stopped: an event has its number as id; what is due, what is otherwise in
+// it, and the number of the plan that is shown, have none.
 func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 	after, err := resumeAt(r)
 	if err != nil {
@@ -92,7 +89,7 @@ func (s *Server) stream(w http.ResponseWriter, r *http.Request) {
 					out.plan = d.plan
 					out.send("plan", "", map[string]int64{"plan": d.plan})
 				}
-				out.frame("due", "", d.body)
+				out.due(d)
 			}
 		}
 		if !out.flush() {
@@ -150,6 +147,7 @@ type streamWriter struct {
 	control *http.ResponseController
 	buffer  bytes.Buffer
 	plan    int64
+	version int // of what is due, as it was sent last; 0 for nothing yet
 }
 
 func (o *streamWriter) send(kind, id string, data any) {
@@ -166,6 +164,18 @@ func (o *streamWriter) frame(kind, id string, data []byte) {
 	fmt.Fprintf(&o.buffer, "data: %s\n\n", data)
 }
 
+// due sends what is due: all of it at first, then what is otherwise.
+func (o *streamWriter) due(d *saidDue) {
+	switch body, whole := d.since(o.version); {
+	case body == nil:
+	case whole:
+		o.frame("due", "", body)
+	default:
+		o.frame("change", "", body)
+	}
+	o.version = d.version
+}
+
 func (o *streamWriter) comment() { o.buffer.WriteString(": here\n\n") }
 
 // flush sends what was written; false when whoever reads has gone, or is too slow.
@@ -174,58 +184,4 @@ func (o *streamWriter) flush() bool {
 	_, err := o.w.Write(o.buffer.Bytes())
 	o.buffer.Reset()
 	return err == nil && o.control.Flush() == nil
-}
-
-// dues keeps what is due of each service, as it is sent out: a thousand screens that ask in the same second are answered with the same.
-type dues struct {
-	flight singleflight.Group
-	mu     sync.Mutex
-	by     map[string]saidDue
-}
-
-type saidDue struct {
-	seq, second, plan int64
-	body, floor       []byte // for the kitchen, and for the floor
-}
-
-// to is what is said to the floor, or to anybody else.
-func (d saidDue) to(floor bool) saidDue {
-	if floor {
-		d.body = d.floor
-	}
-	return d
-}
-
-// said is what is due in a service, as it is sent out: made once for an event and a second.
-func (s *Server) said(ctx context.Context, id string, floor bool) (saidDue, error) {
-	seq, second := s.live.Last(id), s.clock().Unix()
-	s.dues.mu.Lock()
-	d, there := s.dues.by[id]
-	s.dues.mu.Unlock()
-	if there && d.seq == seq && d.second == second {
-		return d.to(floor), nil
-	}
-	made, err, _ := s.dues.flight.Do(id+" "+strconv.FormatInt(seq, 10), func() (any, error) {
-		view, err := s.due(context.WithoutCancel(ctx), id)
-		if err != nil {
-			return saidDue{}, err
-		}
-		body, err := json.Marshal(view)
-		if err != nil {
-			return saidDue{}, err
-		}
-		outside, err := json.Marshal(view.ForFloor())
-		if err != nil {
-			return saidDue{}, err
-		}
-		d := saidDue{seq, second, view.Plan, body, outside}
-		s.dues.mu.Lock()
-		defer s.dues.mu.Unlock()
-		s.dues.by[id] = d
-		return d, nil
-	})
-	if err != nil {
-		return saidDue{}, err
-	}
-	return made.(saidDue).to(floor), nil
 }

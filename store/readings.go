@@ -10,7 +10,7 @@ import (
 
 // ProbeReading is what a thermometer said at an instant.
 type ProbeReading struct {
-	At      time.Time `db:"at" json:"at"`
+	At      time.Time `db:"at" json:"at,omitempty" doc:"When it was measured, by the kitchen's clock; now when missing"`
 	Celsius float64   `db:"celsius" json:"celsius" minimum:"-60" maximum:"400"`
 }
 

@@ -25,7 +25,7 @@ func main() {
 		SilenceUsage: true, SilenceErrors: true,
 	}
 	root.AddCommand(scheduleCommand(), verifyCommand(), benchCommand(), serveCommand(), migrateCommand(), demoCommand(), openapiCommand(),
-		replayCommand(), passphraseCommand(), rehearseCommand())
+		replayCommand(), passphraseCommand(), rehearseCommand(), deviceCommand())
 	err := root.Execute()
 	if err == nil {
 		return

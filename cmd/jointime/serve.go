@@ -47,7 +47,7 @@ func withStore(ctx context.Context, flag string, clock func() time.Time, do func
 
 func serveCommand() *cobra.Command {
 	var port int
-	var database, asOf string
+	var database, asOf, printer string
 	var outside outside
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve the application on this machine, and with --listen to others", Args: cobra.NoArgs,
@@ -70,13 +70,14 @@ func serveCommand() *cobra.Command {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
-				return listen(ctx, s, port, &outside, server.Options{Clock: clock, Demo: put})
+				return listen(ctx, s, port, &outside, server.Options{Clock: clock, Demo: put, Printer: printer})
 			})
 		},
 	}
 	c.Flags().IntVar(&port, "port", defaultPort, "port on 127.0.0.1; 0 takes a free one")
 	c.Flags().StringVar(&database, "database", "", "database address (default: $DATABASE_URL)")
 	c.Flags().StringVar(&asOf, "as-of", "", "for trying things out: run as if it were this instant now, such as 2026-05-14T15:30:00+02:00")
+	c.Flags().StringVar(&printer, "printer", "", "where slips are printed, host:port")
 	outside.flags(c)
 	return c
 }

@@ -29,7 +29,7 @@ var operations = func() map[string][]Role {
 			"get-fire-join", "get-fire-sheet", "plan-printed", "fire-file", "list-meals", "plan-meal", "plan-table", "draw-plate",
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
-			"service-gate", "add-readings", "get-readings",
+			"service-gate", "add-readings", "get-readings", "slip-text", "print-slip",
 		}},
 		{runners, []string{
 			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal", "stop-rehearsal",

@@ -332,7 +332,11 @@ func (m *improver) rebuildPart() bool {
 		}
 		if m.p.toldAt[v] >= 0 && m.rng.IntN(4) > 0 {
 			// What has been told starts where it was told, if it can.
-			if t := min(max(m.p.toldAt[v], m.est[v]), m.lst[v]); m.serve(v, t, 0) {
+			t := m.p.toldAt[v]
+			if aim := m.p.aimAt[v]; aim >= 0 && m.rng.IntN(2) > 0 {
+				t = aim
+			}
+			if t = min(max(t, m.est[v]), m.lst[v]); m.serve(v, t, 0) {
 				m.place(v, t)
 				m.spent += m.costHere(v)
 				continue

@@ -8,20 +8,25 @@ import (
 
 // A search that starts from a schedule that was told before.
 
-// startFromPrevious takes the told schedule over, as far as it still holds, in three ways, and goes on from the cheapest, moves being paid
+// startFromPrevious takes the told schedule over, as far as it still holds, in some ways, and goes on from the cheapest, moves being paid
 // for: everything that can be where it was told stays, and the runs that cannot find the nearest room; or their whole groups are planned
-// around it as if for the first time; or all follow each other by the clock, each as near to its told time as those before it let it.
+// around it as if for the first time; or all follow each other by the clock, each as near to its told time as those before it let it. Where
+// something had been put off, the first and the last are tried as well with where it was to be before that.
 func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	if s.o.Previous == nil {
 		return false
 	}
 	t := s.readTold()
 	best := int64(far)
-	for _, way := range []func() bool{
+	ways := []func() bool{
 		func() bool { return s.takeOver(b, t, true) },
 		func() bool { return s.keepTold(b, gs, t) },
 		func() bool { return s.takeOver(b, t, false) },
-	} {
+	}
+	if sooner := s.aimed(t); sooner != nil {
+		ways = append(ways, func() bool { return s.takeOver(b, sooner, true) }, func() bool { return s.takeOver(b, sooner, false) })
+	}
+	for _, way := range ways {
 		if !way() {
 			continue // nothing is placed then
 		}
@@ -36,6 +41,26 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	}
 	b.recall(t.open)
 	return true
+}
+
+// aimed is what was told with what was put off where it was to be before that; nil where nothing was.
+func (s *solver) aimed(t *told) *told {
+	out := *t
+	out.wish, out.open = slices.Clone(t.wish), slices.Clone(t.open)
+	off := false
+	for _, v := range t.open {
+		if int(v) >= s.p.tasks {
+			continue
+		}
+		if aim, there := s.o.Aim[s.p.id(int(v))]; there && t.run[s.p.id(int(v))] != nil && aim < t.wish[v] && int(v) < s.p.real {
+			out.wish[v], off = max(aim, s.p.lo[v]), true
+		}
+	}
+	if !off {
+		return nil
+	}
+	slices.SortStableFunc(out.open, func(x, y int32) int { return compare(out.wish[x], out.wish[y]) })
+	return &out
 }
 
 // told is a schedule that has been told, by the problem's nodes.
@@ -150,6 +175,10 @@ func (s *solver) putBack(gs []group) {
 		by := int64(0)
 		for _, v := range m.members(&gs[i]) {
 			if known := t.known[v] || int(v) < s.p.real && t.run[s.p.id(int(v))] != nil; known && !s.o.Loose[s.p.id(int(v))] {
+				if aim, off := s.o.Aim[s.p.id(int(v))]; off && m.x[v] < t.wish[v] && m.x[v] >= aim {
+					by = 0 // it comes sooner again, on the way to where it was to be
+					break
+				}
 				by += max(m.x[v]-t.wish[v], t.wish[v]-m.x[v])
 			} else if int(v) < s.p.real || int(v) >= s.p.tasks {
 				by = 0 // some of it is new, or may move
@@ -278,7 +307,7 @@ func (s *solver) retry(gs []group) *builder {
 	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
 		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
 		b.noise = 40 * i
-		if b.construct(s.ctx, gs) {
+		if b.construct(s.ctx, gs) && len(b.broken()) == 0 {
 			return b
 		}
 		s.tried += b.tried

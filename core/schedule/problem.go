@@ -73,9 +73,9 @@ type problem struct {
 	res   []resource
 	soft  []softLink
 	// wants are the prices of a node's own instant: a join's wish first, then waits of which the other end stands, and the price of moving
-	// what has been told. toldAt is when that was, −1 for what was not.
-	wants  [][]want
-	toldAt []int64
+	// what has been told. toldAt is when that was, −1 for what was not; aimAt is when it was to be before it was put off, −1 where it was not.
+	wants         [][]want
+	toldAt, aimAt []int64
 	// chains are the needs that are taken as each other.
 	chains [][]member
 	// Of the bodies (bodies.go): each node's leader and its start from the leader's; and of each leader its members, what
@@ -124,9 +124,9 @@ func compile(w *workload.Workload) *problem {
 		needs: make([][]need, n), out: make([][]arc, n), in: make([][]arc, n), softOf: make([][]int32, n), wants: make([][]want, n),
 		makespan: w.Objective == workload.Makespan, horizon: w.Horizon,
 	}
-	p.toldAt = make([]int64, n)
+	p.toldAt, p.aimAt = make([]int64, n), make([]int64, n)
 	for v := range p.toldAt {
-		p.toldAt[v] = -1
+		p.toldAt[v], p.aimAt[v] = -1, -1
 	}
 	index := make(map[string]int32, n)
 	resIndex := make(map[string]int32, len(w.Resources))

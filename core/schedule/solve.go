@@ -54,6 +54,9 @@ type Options struct {
 	// Loose names the tasks of Previous that may move for nothing: those whose wish has
 	// changed. They find their place after the others have taken theirs.
 	Loose map[string]bool
+	// Aim is when tasks of Previous were to start before they were put off, where they were: on the way back there a move costs nothing, and
+	// each second after it costs one. What was put off for something that is over by then comes sooner again.
+	Aim map[string]int64
 	// Anyway asks for the least broken schedule where it is proved that none keeps every
 	// rule; its status is best-effort then.
 	Anyway bool
@@ -110,25 +113,47 @@ func solvePlain(ctx context.Context, w *workload.Workload, o Options) *workload.
 		return impossible(c, o.Seed, 0)
 	}
 	if o.Previous != nil && o.MovePrice > 0 {
-		p.priceMoves(o.Previous, o.MovePrice, o.Loose)
+		p.priceMoves(&o)
 	}
 	s := &solver{p: p, o: o, ctx: ctx, bound: p.windowBound()}
-	return s.solve()
+	if x := s.solve(); x != nil {
+		return x
+	}
+	if o.Previous != nil {
+		// Around what was told there is no room, not even for a start: rather another plan than a broken one.
+		anew := o
+		anew.Previous, anew.MovePrice, anew.Loose, anew.Aim = nil, 0, nil, nil
+		t := &solver{p: compile(w), o: anew, ctx: ctx}
+		t.p.propagate()
+		t.bound = t.p.windowBound()
+		if x := t.solve(); x != nil {
+			return x
+		}
+	}
+	return s.leastBroken()
 }
 
-// priceMoves makes every told start cost for each second that it moves.
-func (p *problem) priceMoves(s *workload.Schedule, price int64, loose map[string]bool) {
+// priceMoves makes every told start cost for each second that it moves, but for the way back to where it was to be before it was put off.
+func (p *problem) priceMoves(o *Options) {
 	told := map[string]int64{}
-	for _, r := range s.Tasks {
-		if !loose[r.ID] {
+	for _, r := range o.Previous.Tasks {
+		if !o.Loose[r.ID] {
 			told[r.ID] = r.Start
 		}
 	}
+	price := o.MovePrice
 	for v := range p.tasks {
-		if t, ok := told[p.id(v)]; ok && v < p.real && !p.fixed[v] && p.leads(int32(v)) {
-			p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
-			p.toldAt[v] = t
+		t, ok := told[p.id(v)]
+		if !ok || v >= p.real || p.fixed[v] || !p.leads(int32(v)) {
+			continue
 		}
+		p.toldAt[v] = t
+		if aim, off := o.Aim[p.id(v)]; off && aim < t {
+			p.aimAt[v] = aim
+			p.wants[v] = append(p.wants[v], want{at: t, late: price}, want{at: aim, late: 1, early: price})
+			continue
+		}
+		p.wants[v] = append(p.wants[v], want{at: t, late: price, early: price})
 	}
 }
 
@@ -152,13 +177,15 @@ func (s *solver) told() {
 	}
 }
 
+// solve is nil where no schedule was found that keeps every rule, and no proof that there is none.
 func (s *solver) solve() *workload.Schedule {
 	p := s.p
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
 	ok := s.startFromPrevious(b, gs)
 	if !ok {
-		ok = b.construct(s.ctx, gs)
+		b = newBuilder(s.ctx, p, s.o.Seed) // of a told plan that found no room nothing is left behind
+		ok = b.construct(s.ctx, gs) && len(b.broken()) == 0
 	}
 	open := 0
 	for v := range p.n {
@@ -173,12 +200,12 @@ func (s *solver) solve() *workload.Schedule {
 				return r
 			}
 			if s.m == nil {
-				return s.leastBroken()
+				return nil
 			}
 		} else if again := s.retry(gs); again != nil {
 			b = again
 		} else {
-			return s.leastBroken()
+			return nil
 		}
 	}
 	if s.m == nil {

@@ -144,8 +144,18 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	if len(p.Joins) > 0 {
 		zone = p.Joins[0].At.Location() // of the kitchen's clock
 	}
-	d := &DueView{At: now.In(zone), Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Off: s.Off, Troubles: []SaidInWords{}, Sections: []SectionDue{},
-		Joins: []JoinDue{}}
+	d := &DueView{At: now.In(zone), Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Off: s.Off, Out: []Absence{},
+		Troubles: []SaidInWords{}, Sections: []SectionDue{}, Joins: []JoinDue{}}
+	for _, a := range s.Out {
+		if a.Until == nil || a.Until.After(now) {
+			a.Since = a.Since.In(zone)
+			if a.Until != nil {
+				until := a.Until.In(zone)
+				a.Until = &until
+			}
+			d.Out = append(d.Out, a)
+		}
+	}
 	for _, t := range s.Troubles {
 		if now.Sub(t.At) < troubleFor {
 			t.At = t.At.In(zone)

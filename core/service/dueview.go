@@ -107,6 +107,7 @@ type DueView struct {
 	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
 	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`
+	Out      []Absence     `json:"out" nullable:"false" doc:"Who and what is not there"`
 	Troubles []SaidInWords `json:"troubles" nullable:"false" doc:"What was said in words in the last quarter of an hour"`
 	Sections []SectionDue  `json:"sections" nullable:"false" doc:"By id"`
 	Joins    []JoinDue     `json:"joins" nullable:"false" doc:"In the order in which they come together"`

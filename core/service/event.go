@@ -57,6 +57,15 @@ func Kinds() []Kind {
 		Off, On, Out, In, Trouble, Told, Undone}
 }
 
+// Matters reports whether the rest may have to move after an event of a kind.
+func (k Kind) Matters() bool {
+	switch k {
+	case Opened, Closed, Called, Held, Skipped, Ordered, Guests, Seated, Joined, Probe, Fired, Ready, More, Again, Sent, SentBack, Out, In, Undone:
+		return true
+	}
+	return false
+}
+
 // Facts are what an event says beside its kind. Which of them it needs stands in needs.
 type Facts struct {
 	Table     string         `json:"table,omitempty" maxLength:"80"`

@@ -7,7 +7,7 @@ import "slices"
 // ForFloor is what is due without what each section does.
 func (d *DueView) ForFloor() *DueView {
 	out := *d
-	out.Sections, out.Settle = []SectionDue{}, []Unsettled{}
+	out.Sections, out.Settle, out.Out = []SectionDue{}, []Unsettled{}, []Absence{}
 	out.Joins = slices.Clone(d.Joins)
 	for i := range out.Joins {
 		out.Joins[i].WaitsFor = []DueLine{}

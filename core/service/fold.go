@@ -34,11 +34,11 @@ type State struct {
 	Troubles []SaidInWords `json:"troubles" nullable:"false"`
 	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 
-	said int // how many events were not the planner's
+	matter int // how many events may move the rest
 }
 
-// Said is how many of the events it is made of somebody said; the others are the planner's.
-func (s *State) Said() int { return s.said }
+// Matters is how many of the events it is made of may move the rest.
+func (s *State) Matters() int { return s.matter }
 
 // TableState is a table as far as something was said of it.
 type TableState struct {
@@ -140,8 +140,8 @@ func Fold(log []Event) *State {
 	slices.SortStableFunc(list, func(a, b Event) int { return before(&a, &b) })
 	s.Events = len(list)
 	for i := range list {
-		if list[i].Kind != Told {
-			s.said++
+		if list[i].Kind.Matters() {
+			s.matter++
 		}
 	}
 	gone := undone(list)

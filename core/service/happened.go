@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/expand"
+	"jointime/core/kitchen"
 	"jointime/core/workload"
 )
 
@@ -37,7 +38,30 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 	h.courses(p, told)
 	h.leaveOut()
 	h.loosen()
+	h.absent()
 	return h.w
+}
+
+// unknownFor is for how much longer somebody is away of whom nobody knows when they are back, and without whom something cannot be done,
+// seconds. Common practice, no source.
+const unknownFor = 1200
+
+// absent gives nothing new to who and what is not there.
+func (h *happening) absent() {
+	for _, a := range h.state.Out {
+		kind, id := kitchen.PersonRecord, a.Who
+		if a.Equipment != "" {
+			kind, id = kitchen.EquipmentRecord, a.Equipment
+		}
+		to := h.w.Horizon
+		switch {
+		case a.Until != nil:
+			to = min(to, h.second(*a.Until))
+		case h.e.Needed(h.w, kind, id):
+			to = min(to, h.now+unknownFor)
+		}
+		h.e.Leave(h.w, kind, id, h.now, to)
+	}
 }
 
 // leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they
@@ -93,6 +117,9 @@ func Whole(told, s *workload.Schedule) *workload.Schedule {
 	}
 	return &out
 }
+
+// WorthBackS is from how many seconds on it is worth telling that something that was put off comes sooner again. Common practice, no source.
+const WorthBackS = 90
 
 // overdueWeight is what each second costs by which something that is tied to what has happened comes later than it was to: as dear as a
 // table that is late.

@@ -211,6 +211,12 @@ func CheckSaid(b *kitchen.Book, booked *kitchen.Service, s *State, e *Event) err
 			}
 		}
 	}
+	if _, known := b.Person(e.Who); (e.Kind == Out || e.Kind == In) && e.Who != "" && !known {
+		faults = append(faults, kitchen.FaultAt("who", "live.no-such", "id", e.Who))
+	}
+	if _, known := b.Piece(e.Equipment); e.Equipment != "" && !known {
+		faults = append(faults, kitchen.FaultAt("equipment", "live.no-such", "id", e.Equipment))
+	}
 	for i, p := range e.Plates {
 		path := func(of string) string { return "plates[" + strconv.Itoa(i) + "]." + of }
 		d, ok := b.Dish(p.Dish)

@@ -41,7 +41,7 @@ func (p *play) follow() {
 		}
 	}
 	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Rounds: repairRounds, Previous: p.told,
-		MovePrice: repairPrice})
+		MovePrice: repairPrice, Aim: p.aims()})
 	if len(s.Tasks) == 0 {
 		return
 	}
@@ -57,8 +57,22 @@ func (p *play) follow() {
 		}
 		was := p.planned[at]
 		p.planned[at], p.takes[at] = float64(r.Start), takesOf(p.k.needs[r.ID], r.Resources)
+		if was <= p.sim.now {
+			p.planned[at] = min(p.planned[at], was) // what was due is due
+		}
 		if p.planned[at] < was && p.left[at] == 0 && !p.out[at] {
 			p.await(at) // sooner than it was told
 		}
 	}
+}
+
+// aims are those of the pieces that were put off by enough to be worth telling.
+func (p *play) aims() map[string]int64 {
+	out := map[string]int64{}
+	for i := range p.k.pieces {
+		if aim := p.aim(&p.k.pieces[i]); p.planned[i]-aim >= service.WorthBackS {
+			out[p.k.pieces[i].task] = int64(math.Round(aim))
+		}
+	}
+	return out
 }

@@ -15,6 +15,8 @@ type Settings struct {
 	Forgets      float64 `json:"forgets" doc:"Chance of not seeing that something is due until somebody says so"`
 	NotYet       float64 `json:"not_yet" doc:"Chance that something with a check needs longer"`
 	Mishaps      float64 `json:"mishaps" doc:"Chance that a batch has to be made again"`
+	Slow         float64 `json:"slow" doc:"Chance that an oven, or whatever else keeps a heat, is slow all evening"`
+	Away         float64 `json:"away" doc:"Chance that a cook is called away for some minutes once in an evening"`
 	ArrivalsMin  float64 `json:"arrivals_min" doc:"How much earlier or later tables come: a standard deviation, minutes"`
 	LingersShare float64 `json:"lingers_share" doc:"How much longer or shorter guests stay over a course: a standard deviation, as a share"`
 	Skips        float64 `json:"skips" doc:"Chance that a table leaves its last course out"`
@@ -22,7 +24,7 @@ type Settings struct {
 
 // Usual is a usual evening.
 func Usual() Settings {
-	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004,
+	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004, Slow: 0.06, Away: 0.15,
 		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04}
 }
 
@@ -34,6 +36,8 @@ const (
 	notYetFromS  = 30.0  // something needs so much longer, at the least
 	notYetToS    = 150.0 // and at the most
 	furthestSD   = 2.5   // deviations at which arrivals are cut
+	slowBy       = 1.15  // what is slow takes so many times as long
+	awayS        = 300.0 // a cook is called away for so long
 )
 
 // night is what is drawn for one night. It depends on the seed and on what something is called, not on when it is asked for: two policies
@@ -91,6 +95,23 @@ func (n *night) notYet(p *piece) float64 {
 // again reports whether a batch has to be made again.
 func (n *night) again(p *piece) bool {
 	return p.run != nil && n.of("mishap", p.task).Float64() < n.set.Mishaps
+}
+
+// slow is how many times as long as usual something takes on a piece of equipment.
+func (n *night) slow(equipment string) float64 {
+	if n.of("slow", equipment).Float64() < n.set.Slow {
+		return slowBy
+	}
+	return 1
+}
+
+// away is when somebody is called away, as a share of the evening; false for not at all.
+func (n *night) away(person string) (share float64, ok bool) {
+	r := n.of("away", person)
+	if r.Float64() >= n.set.Away {
+		return 0, false
+	}
+	return r.Float64(), true
 }
 
 // drift is how much later than booked a table comes, seconds.

@@ -72,6 +72,8 @@ type Kitchen struct {
 	waits    []wait
 	capacity map[string]int64
 	names    map[string]string // of resources
+	heats    map[string]bool   // resources that keep a heat
+	cooks    map[string][]take // the hands of each person, in all their stretches of the evening
 	index    map[string]int    // of pieces, by task; acts by the run that they are of
 	needs    map[string][]workload.Need
 	next     [][]int // for each piece those that wait for it
@@ -81,8 +83,12 @@ type Kitchen struct {
 func New(e *expand.Evening, told *workload.Schedule, number int64) *Kitchen {
 	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.Read(told)), capacity: map[string]int64{}, names: map[string]string{},
 		index: map[string]int{}, needs: map[string][]workload.Need{}}
+	k.heats, k.cooks = map[string]bool{}, map[string][]take{}
 	for _, r := range e.Workload.Resources {
-		k.capacity[r.ID], k.names[r.ID] = r.Capacity, r.Name
+		k.capacity[r.ID], k.names[r.ID], k.heats[r.ID] = r.Capacity, r.Name, r.Thermostat != nil
+		if ref := e.ResourceOf(r.ID); ref.IsPerson() && ref.Part == expand.Hands {
+			k.cooks[ref.ID] = append(k.cooks[ref.ID], take{r.ID, r.Capacity})
+		}
 	}
 	k.work()
 	k.join()

@@ -194,6 +194,7 @@ func (p *play) begin() {
 			p.matters()
 		})
 	}
+	p.calledAway(first, slices.Max(p.wish))
 	for m := range p.sent {
 		if !math.IsInf(p.sent[m], 1) {
 			continue
@@ -268,7 +269,7 @@ func (p *play) ask(i int) {
 func (p *play) start(i int) {
 	x := &p.k.pieces[i]
 	p.started[i] = p.sim.now
-	long := p.night.long(x)
+	long := p.night.long(x) * p.slowed(i)
 	more := p.night.notYet(x)
 	if x.in != nil {
 		p.sim.at(p.sim.now+x.in.long, ends, func() { p.sim.release(x.in.takes) })

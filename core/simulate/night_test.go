@@ -155,6 +155,8 @@ func TestWhatDiffersCosts(t *testing.T) {
 	require.Less(t, none, late(Settings{Forgets: 0.05}))
 	require.Less(t, none, late(Settings{NotYet: 0.3}))
 	require.Less(t, none, late(Settings{Mishaps: 0.02}))
+	require.Less(t, none, late(Settings{Slow: 1}))
+	require.Less(t, none, late(Settings{Away: 1}))
 	held := func(set Settings) (sum float64) {
 		for seed := range uint64(10) {
 			sum += k.Play(seed+1, set, AsPrinted, false).Held
@@ -162,6 +164,30 @@ func TestWhatDiffersCosts(t *testing.T) {
 		return sum
 	}
 	require.Less(t, held(Settings{}), held(Settings{ArrivalsMin: 5}), "what is made for a table that is not there waits")
+}
+
+// Who is called away says so, does nothing for five minutes, and is back; nobody is called away where that is set to nothing.
+func TestACookIsCalledAway(t *testing.T) {
+	k := demoKitchen()
+	p := k.Play(3, Settings{Away: 1}, AsPrinted, true)
+	out := map[string]time.Time{}
+	back := 0
+	for _, e := range p.Events {
+		switch e.Kind {
+		case service.Out:
+			require.NotContains(t, out, e.Who, "once in an evening")
+			out[e.Who] = e.At
+			require.InDelta(t, awayS, e.Until.Sub(e.At).Seconds(), 1)
+		case service.In:
+			require.InDelta(t, awayS, e.At.Sub(out[e.Who]).Seconds(), 0.01)
+			back++
+		}
+	}
+	require.Len(t, out, len(k.cooks))
+	require.Equal(t, len(out), back)
+	for _, e := range k.Play(3, Settings{}, AsPrinted, true).Events {
+		require.NotEqual(t, service.Out, e.Kind)
+	}
 }
 
 func BenchmarkNight(b *testing.B) {

@@ -49,6 +49,17 @@ func (p *play) release(i int) float64 {
 	return p.planned[i]
 }
 
+// aim is when a piece was to begin by the plan as it was printed; as much later as its tables are by what is known.
+func (p *play) aim(x *piece) float64 {
+	late := 0.0
+	for n, m := range x.joins {
+		if by := math.Max(0, p.known(m)); n == 0 || by < late {
+			late = by
+		}
+	}
+	return x.planned + late
+}
+
 // table is when the first plate of a table's course is put down at the earliest: as planned, and later where the table is.
 func (p *play) table(x *piece) float64 {
 	at := 0.0

@@ -103,7 +103,7 @@ func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 			}
 			if most = max(most, j.Late); j.Late > grace {
 				late++
-				causes[j.WaitedFor]++
+				causes[Cause{j.WaitedFor.Section, k.whose(j.WaitedFor.Resource)}]++
 			}
 		}
 		worst = append(worst, most)
@@ -132,6 +132,17 @@ func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 		return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Section, b.Section), cmp.Compare(a.Resource, b.Resource))
 	})
 	return out
+}
+
+// whose is the first resource that is called like one: who helps elsewhere for a while has one for each while.
+func (k *Kitchen) whose(resource string) string {
+	first := resource
+	for id, name := range k.names {
+		if name == k.names[resource] && id < first {
+			first = id
+		}
+	}
+	return first
 }
 
 func (k *Kitchen) joinOf(i int, played []*Played) RehearsedAt {

@@ -13,14 +13,14 @@ import (
 
 // What many nights say is what they have in common: counted by hand for ten nights of two courses.
 func TestWhatNightsSay(t *testing.T) {
-	k := &Kitchen{names: map[string]string{"oven": "Deck oven"}, meetings: []meeting{
+	k := &Kitchen{names: map[string]string{"oven": "Deck oven", "oven@1": "Deck oven", "pan": "Pan"}, meetings: []meeting{
 		{key: service.TableCourse{Table: "t1", Course: kitchen.Main}, name: "Table 1", wish: 200},
 		{key: service.TableCourse{Table: "t2", Course: kitchen.First}, name: "Table 2", wish: 100}}}
 	var played []*Played
 	for n := range 10 {
 		p := &Played{Held: 60, Again: n % 2, Told: 3, Joins: []PlayedJoin{{Late: -30}, {Late: float64(60 * n), WaitedFor: Cause{Section: "fish"}}}}
 		if n == 9 {
-			p.Joins[1].WaitedFor = Cause{Section: "fish", Resource: "oven"}
+			p.Joins[1].WaitedFor = Cause{Section: "fish", Resource: "oven@1"}
 			p.Joins[0].Skipped = true
 		}
 		played = append(played, p)

@@ -19,8 +19,8 @@ export const live = {
   noService: "No service is planned.",
   loading: "One moment.",
   overNow: "The service is over.",
-  notOpen: (name: string, first: string) =>
-    `${name} is not open yet.${first && ` The first plates come together at ${first}.`} The pass opens it.`,
+  notOpen: (name: string, first: string, here: boolean) =>
+    `${name} is not open yet.${first && ` The first plates come together at ${first}.`}${here ? "" : " The pass opens it."}`,
   fire: "Fire",
   fired: "fired",
   by: "by",
@@ -54,7 +54,14 @@ export const live = {
   again: "made again",
   off: "off, none left",
   offNow: "None left",
-  offPress: "Off",
+  offPress: "Off, away",
+  whoIsAway: "Who, or what, is not there?",
+  howLong: (name: string) => `${name}: for how long?`,
+  awayUntil: "not there until",
+  unknownUntil: "not there, nobody knows until when",
+  awayFor: (name: string, min: number) =>
+    min > 0 ? `${name}: not there for ${min} min` : `${name}: not there, nobody knows until when`,
+  back: "is back",
   offNowList: "Off:",
   whatIsOff: "What is off?",
   nothingOff: "Nothing is off.",

@@ -27,6 +27,7 @@ export const rehearse = {
       ? `${share_} of the late courses wait for ${resource}${section ? `, who has something else to do at ${section}` : ""}.`
       : `${share_} wait for ${section || "the plates"}, where something was begun late or took longer.`,
   helps: "What would help, on the same nights",
+  noneHelps: "On these nights nothing that was tried helps:",
   looking: "Trying what would help …",
   nothing: "Nothing that is known to help is left to try.",
   fewer: (was: string, is: string) => `${was} → ${is} late`,

@@ -81,6 +81,11 @@ export const work = {
   every: "every",
   stays: "stays until somebody comes,",
   // The firing sheet.
+  slip: {
+    show: "Slip",
+    print: "Print slip",
+    printed: "It is printed.",
+  },
   sheetOf: "Sheet of",
   everybody: "the section",
   nothingToDo: "Nothing to do.",

@@ -30,13 +30,18 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
       `/api/services/${encodeURIComponent(service)}/live?after=${Number.MAX_SAFE_INTEGER}`,
     );
     let spoke = false;
-    line.addEventListener("due", (e) => {
+    let stands: Due | null = null;
+    const told = (due: Due) => {
       spoke = true;
+      stands = due;
       setAlone(false);
-      const due = JSON.parse(String(e.data)) as Due;
       skew = Date.parse(due.at) - Date.now();
       setHeard({ service, due });
       rememberDue(service, due, skew);
+    };
+    line.addEventListener("due", (e) => told(JSON.parse(String(e.data)) as Due));
+    line.addEventListener("change", (e) => {
+      if (stands) told(changed(stands, JSON.parse(String(e.data)) as Due));
     });
     void lastDue(service).then((x) => {
       if (!x || spoke) return;
@@ -48,6 +53,17 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
     return () => line.close();
   }, [service, client]);
   return { due: heard?.service === service ? heard.due : null, alone };
+}
+
+// changed is what is due with what is otherwise in it: the sections and joins that a change does not name stay as they are.
+export function changed(was: Due, change: Due): Due {
+  const sections = new Map(change.sections.map((s) => [s.section, s]));
+  const joins = new Map(change.joins.map((j) => [joinKey(j), j]));
+  return {
+    ...change,
+    sections: was.sections.map((s) => sections.get(s.section) ?? s),
+    joins: was.joins.map((j) => joins.get(joinKey(j)) ?? j),
+  };
 }
 
 // newId is an id that nobody else makes; where the page is not trusted the browser has no such thing ready.

@@ -1080,6 +1080,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Print what a section, or the pass, has before it */
+        post: operations["print-slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/stand-ins": {
         parameters: {
             query?: never;
@@ -2050,6 +2067,8 @@ export interface components {
             joins: components["schemas"]["JoinDue"][];
             /** @description What is off, or running out */
             off: components["schemas"]["Lack"][];
+            /** @description Who and what is not there */
+            out: components["schemas"]["Absence"][];
             /** @enum {string} */
             phase: "not-open" | "open" | "over";
             /** Format: int64 */
@@ -3922,6 +3941,10 @@ export interface components {
             /** @description Forgotten and too tight, the worst first */
             trouble: components["schemas"]["PrepTrouble"][];
         };
+        PrintSlipInBody: {
+            /** @description Whose; the pass's when missing */
+            section?: string;
+        };
         PrintedInBody: {
             /**
              * Format: int64
@@ -3940,8 +3963,11 @@ export interface components {
             text: string;
         };
         ProbeReading: {
-            /** Format: date-time */
-            at: string;
+            /**
+             * Format: date-time
+             * @description When it was measured, by the kitchen's clock; now when missing
+             */
+            at?: string;
             /** Format: double */
             celsius: number;
         };
@@ -9601,6 +9627,75 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "print-slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintSlipInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
                 headers: {
                     [name: string]: unknown;
                 };

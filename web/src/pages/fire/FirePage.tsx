@@ -155,6 +155,11 @@ export function FirePage() {
           </a>
         </div>
       </header>
+      {!p && (
+        <p className="lead-line" role="status">
+          {text.workingItOut}
+        </p>
+      )}
       {p && (
         <Waiting on={plan.isPlaceholderData}>
           <PlanLine plan={p} id={id} mend={mend} />

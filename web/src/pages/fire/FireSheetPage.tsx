@@ -12,6 +12,7 @@ import { clock } from "../../ui/time";
 import { useServices } from "../prep/usePrep";
 import { linesOf, SheetLine } from "./SheetLine";
 import { usePrinted } from "./PlanLine";
+import { Slip } from "./Slip";
 
 // FireSheetPage is what a section, or a person, does by the clock, for the tablet and for print.
 export function FireSheetPage() {
@@ -90,6 +91,7 @@ export function FireSheetPage() {
             }
           />
           <Button onClick={() => window.print()}>{text.prep.print}</Button>
+          {!person && <Slip service={id} section={chosen} />}
           <Link className="btn btn-outline-primary" to={`/fire?service=${id}`}>
             {text.screens.fire}
           </Link>

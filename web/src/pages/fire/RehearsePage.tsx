@@ -34,6 +34,16 @@ export function RehearsePage() {
   const words = text.rehearse;
   const error = services.error ?? view.error;
   if (error) return <Failed error={error} retry={() => void services.refetch().then(() => view.refetch())} />;
+  if (services.data && !line)
+    return (
+      <div className="empty card-enamel">
+        <h1>{words.title}</h1>
+        <p>{text.fire.none}</p>
+        <Link className="btn btn-primary" to="/prep/services">
+          {text.prep.services}
+        </Link>
+      </div>
+    );
   if (!line || !view.data) return null;
   const v = view.data;
   const keep = (x: View) => queries.setQueryData(keys.rehearsal(id), x);
@@ -73,7 +83,7 @@ export function RehearsePage() {
           <span className="figure">{words.playing(v.done, v.of)}</span>
         </div>
       )}
-      {v.stale && v.plan > 0 && <p className="mark-late">▲ {words.stale}</p>}
+      {v.stale && !v.running && <p className="mark-late">▲ {words.stale}</p>}
       {!printed && !v.running && <p className="lead-line">{words.first}</p>}
       {printed && (
         <>
@@ -190,6 +200,9 @@ function Helps({ v, printed }: { v: View; printed: Rehearsal }) {
     <section className="card-enamel">
       <h2>{words.helps}</h2>
       {list.length === 0 && <p className="quiet">{v.running ? words.looking : words.nothing}</p>}
+      {!v.running && list.length > 0 && list.every((c) => c.goes.late >= printed.late) && (
+        <p>{words.noneHelps}</p>
+      )}
       <ol className="causes">
         {list.map((c) => (
           <li key={c.mend}>

@@ -4,6 +4,7 @@ import { useSession } from "../../api/session";
 import { Who } from "../../app/Who";
 import { text } from "../../text";
 import { clock } from "../../ui/time";
+import { whoIs } from "./AwayPanel";
 import type { Running } from "./useService";
 import { useSound } from "./useSound";
 
@@ -24,9 +25,9 @@ export function Head({
     ...(r.due?.troubles ?? []).map((t) => t.event),
     ...(r.due?.settle ?? []).map((u) => u.event),
   ]);
-  const sections = useHouse().data?.sections ?? [];
+  const house = useHouse().data;
   const session = useSession().data;
-  const said = messages(r, (id) => sections.find((s) => s.id === id)?.name ?? "");
+  const said = messages(r, house);
   return (
     <header className="live-head">
       <div className="place">
@@ -58,13 +59,19 @@ export function Head({
 }
 
 // messages is what needs a word now, the most urgent first.
-function messages(r: Running, section: (id?: string) => string): { text: string; late: boolean }[] {
+function messages(r: Running, house: ReturnType<typeof useHouse>["data"]): { text: string; late: boolean }[] {
   const words = text.live;
+  const section = (id?: string) => house?.sections.find((s) => s.id === id)?.name ?? "";
   const out: { text: string; late: boolean }[] = [];
   if (r.said) out.push({ text: r.said, late: true });
   if (r.alone)
     out.push({ text: words.alone(r.since, r.kept.filter((k) => k.kind !== "undone").length), late: true });
   for (const u of r.due?.settle ?? []) out.push({ text: `${words.settle} ${u.said.text}`, late: true });
+  for (const a of r.due?.out ?? [])
+    out.push({
+      text: `${whoIs(a, house)}: ${a.until ? `${words.awayUntil} ${clock(a.until)}` : words.unknownUntil}.`,
+      late: true,
+    });
   for (const t of r.due?.troubles ?? [])
     out.push({
       text: [clock(t.at), /^(screen|device)-/.test(t.by ?? "") ? section(t.section) : t.by, t.why]
@@ -76,8 +83,8 @@ function messages(r: Running, section: (id?: string) => string): { text: string;
   return out;
 }
 
-// Waiting is what stands there while no service goes on.
-export function Waiting({ r }: { r: Running }) {
+// Waiting is what stands there while no service goes on; here is where it is opened.
+export function Waiting({ r, here = false }: { r: Running; here?: boolean }) {
   const words = text.live;
   const first = r.due?.joins[0];
   const say = !r.service
@@ -86,6 +93,6 @@ export function Waiting({ r }: { r: Running }) {
       ? words.loading
       : r.due.phase === "over"
         ? words.overNow
-        : words.notOpen(r.service.name, first ? clock(first.at) : "");
+        : words.notOpen(r.service.name, first ? clock(first.at) : "", here);
   return <p className="waiting">{say}</p>;
 }

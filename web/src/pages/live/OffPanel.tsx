@@ -6,6 +6,7 @@ import { keys } from "../../api/keys";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock } from "../../ui/time";
+import { Away } from "./AwayPanel";
 import type { Running } from "./useService";
 
 type Lack = Schemas["Lack"];
@@ -64,7 +65,7 @@ export function OffPanel({
       )}
       {lack && <StandIns r={r} due={due} lack={lack} onClose={onClose} />}
       <b>{what ? words.howMany(what.name) : words.whatIsOff}</b>
-      <span className="presses">
+      <span className="presses what-off">
         {what
           ? counts.map((n) => (
               <Button
@@ -94,6 +95,7 @@ export function OffPanel({
                 </Button>
               ))}
       </span>
+      {!what && <Away r={r} due={due} />}
     </div>
   );
 }
@@ -114,6 +116,8 @@ function StandIns({ r, due, lack, onClose }: { r: Running; due: Due; lack: Lack;
         }),
       ),
     enabled: has(due, lack).length > 0 && lack.left === 0,
+    // While the plan moves, what was offered by the one before stands there.
+    placeholderData: (before, query) => (query?.queryKey.includes(lack.event) ? before : undefined),
     retry: false,
   });
   const name = nameOf(due, lack);

@@ -34,7 +34,7 @@ export function PassPage() {
 function Before({ r }: { r: Running }) {
   return (
     <>
-      <Waiting r={r} />
+      <Waiting r={r} here />
       {r.service && r.due?.phase === "not-open" && (
         <div className="before">
           <Gate id={r.service.id} />
@@ -147,7 +147,7 @@ function Joins({ r, due }: { r: Running; due: Due }) {
                     {words.callBy} {clock(j.call_at)}
                   </small>
                 )}
-                {i < 2 && <span className="names">{naming(j)}</span>}
+                {i < 2 && <span className={waits(j).length > 0 ? "names" : "names whole"}>{naming(j)}</span>}
               </button>
             </li>
           ))}

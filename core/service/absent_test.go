@@ -1,0 +1,83 @@
+package service_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/kitchen"
+	"jointime/core/service"
+	"jointime/core/workload"
+)
+
+// begins lists when runs that have not begun take of a person or a piece of equipment, from an instant on.
+func begins(w *workload.Workload, s *workload.Schedule, of string) (at []int64) {
+	fixed := w.FixedTasks()
+	for _, r := range s.Tasks {
+		if fixed[r.ID] == nil && slices.ContainsFunc(r.Resources, func(id string) bool { return strings.HasSuffix(id, "/"+of) }) {
+			at = append(at, r.Start)
+		}
+	}
+	slices.Sort(at)
+	return at
+}
+
+func absent(kind service.Kind, at time.Time, who, equipment string, until *time.Time) service.Event {
+	return service.Event{ID: "absent-" + string(kind) + who + equipment, Kind: kind, At: at, ReceivedAt: at, Device: "pass",
+		Facts: service.Facts{Who: who, Equipment: equipment, Until: until}}
+}
+
+// Who is away for ten minutes is given nothing in them, and something after them; once they are back it is as if they had not been away.
+func TestACookIsAway(t *testing.T) {
+	n := demoNight()
+	now := n.view.From.Add(time.Hour)
+	until := now.Add(10 * time.Minute)
+	second := func(x time.Time) int64 { return int64(x.Sub(n.e.Origin) / time.Second) }
+	without, _, _ := again(t, now)
+	for _, cook := range []string{"hanne", "pim"} {
+		require.Less(t, begins(without, n.told, cook)[0], second(until), "there was something to do")
+		w, s, moved := again(t, now, absent(service.Out, now, cook, "", &until))
+		at := begins(w, s, cook)
+		require.NotEmpty(t, at)
+		require.GreaterOrEqual(t, at[0], second(until))
+		require.Positive(t, moved)
+		_, _, moved = again(t, now, absent(service.Out, now.Add(-time.Minute), cook, "", &until), absent(service.In, now, cook, "", nil))
+		require.LessOrEqual(t, moved, 3)
+	}
+}
+
+// What is broken is not cooked on any more where something else will do; what stands in it is left there. Nobody knows until when: where
+// nothing else will do, it is asked again a while later.
+func TestAnOvenIsBroken(t *testing.T) {
+	n := demoNight()
+	now := n.view.From.Add(time.Hour)
+	origin := n.e.Origin
+	for _, piece := range n.e.Workload.Resources {
+		if !strings.HasPrefix(piece.ID, string(kitchen.EquipmentRecord)+"/") {
+			continue
+		}
+		id := strings.TrimPrefix(piece.ID, string(kitchen.EquipmentRecord)+"/")
+		without, _, _ := again(t, now)
+		if len(begins(without, n.told, id)) == 0 {
+			continue
+		}
+		w, s, _ := again(t, now, absent(service.Out, now, "", id, nil))
+		for _, r := range w.Resources {
+			if r.ID == piece.ID {
+				require.True(t, r.HasWindows)
+			}
+		}
+		require.Empty(t, s.Broken, id)
+		at := begins(w, s, id)
+		if n.e.Needed(without, kitchen.EquipmentRecord, id) {
+			if len(at) > 0 {
+				require.GreaterOrEqual(t, at[0], int64(now.Add(20*time.Minute).Sub(origin)/time.Second), id)
+			}
+		} else {
+			require.Empty(t, at, id)
+		}
+	}
+}
