@@ -217,8 +217,8 @@ func (m *improver) rebuild(limit int64) (cost int64, ok bool) {
 	m.noise = []int64{0, 20, 60, 180, 600}[m.rng.IntN(5)]
 	m.pick = m.rng.Uint32()
 	m.lag = []int64{0, 0, 0, 60, 180, 600}[m.rng.IntN(6)]
-	m.attempts = fewAttempts
-	defer func() { m.may, m.attempts = far, maxAttempts }()
+	m.attempts, m.alone = fewAttempts, true // what is not taken out stays as it is
+	defer func() { m.may, m.attempts, m.alone = far, maxAttempts, false }()
 	if len(m.outGroups) == 0 {
 		m.may = limit - cost
 		ok = m.rebuildPart()

@@ -41,6 +41,11 @@ type builder struct {
 	plain      bool // groups stand where they first find room, whatever that costs
 	keptX      []int64
 	keptOn     [][]int32
+
+	// own marks the group that is being put down, moved those of other groups that have to make way for it; where alone, none has to.
+	own, moved []bool
+	displaced  []int32
+	alone      bool
 }
 
 func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
@@ -49,6 +54,7 @@ func newBuilder(ctx context.Context, p *problem, seed int64) *builder {
 		state: newState(p), rng: rand.New(rand.NewPCG(uint64(seed), 0x9e3779b97f4a7c15)),
 		bias: make([]int64, p.n), delay: make([]int64, p.n), key: make([]int64, p.n),
 		may: far, attempts: maxAttempts, keptX: make([]int64, p.n), keptOn: make([][]int32, p.n),
+		own: make([]bool, p.n), moved: make([]bool, p.n),
 	}
 	for v := range p.n {
 		b.keptOn[v] = make([]int32, len(p.needs[v]))
@@ -219,8 +225,29 @@ func (b *builder) distance(v int) gaps {
 
 // insertLoose places tasks that lead to no join, as early as they can, in the
 // order of their latest start. A longest wait that cannot be kept takes out what
-// forced it, which then has to start later.
+// forced it, which then has to start later; what of that belongs to other groups stands where it stood if the group finds no place.
 func (b *builder) insertLoose(g *group) bool {
+	for _, v := range g.nodes {
+		b.own[v] = true
+	}
+	ok := b.placeLoose(g)
+	if !ok {
+		b.remove(g.nodes)
+		b.remove(b.displaced)
+		b.recall(b.displaced)
+		b.refresh(g.nodes)
+	}
+	for _, v := range g.nodes {
+		b.own[v] = false
+	}
+	for _, v := range b.displaced {
+		b.moved[v] = false
+	}
+	b.displaced = b.displaced[:0]
+	return ok
+}
+
+func (b *builder) placeLoose(g *group) bool {
 	b.refresh(g.nodes)
 	b.todo = b.p.leaders(b.todo, g.nodes)
 	for _, v := range b.todo {
@@ -238,7 +265,6 @@ func (b *builder) insertLoose(g *group) bool {
 	b.todo = b.p.leaders(b.todo, g.nodes)
 	for budget := 20 + 4*len(g.nodes); len(b.todo) > 0; {
 		if b.ctx.Err() != nil {
-			b.remove(g.nodes)
 			return false
 		}
 		i := b.first()
@@ -254,7 +280,6 @@ func (b *builder) insertLoose(g *group) bool {
 		}
 		budget--
 		if budget < 0 || !b.unschedule(v) {
-			b.remove(g.nodes)
 			return false
 		}
 	}
@@ -321,7 +346,6 @@ func (b *builder) unschedule(v int) bool {
 	if !found {
 		return false
 	}
-	b.todo = append(b.todo, int32(v))
 	var out []int32
 	for u := range b.p.n {
 		if b.placed[u] && !b.p.fixed[u] && b.x[u] >= bound {
@@ -329,6 +353,16 @@ func (b *builder) unschedule(v int) bool {
 		}
 	}
 	out = b.p.whole(out)
+	others := slices.DeleteFunc(slices.Clone(out), func(u int32) bool { return b.own[u] || b.moved[u] })
+	if b.alone && len(others) > 0 {
+		return false
+	}
+	b.remember(others)
+	for _, u := range others {
+		b.moved[u] = true
+	}
+	b.displaced = append(b.displaced, others...)
+	b.todo = append(b.todo, int32(v))
 	for _, u := range out {
 		b.take(int(u))
 		if b.p.leads(u) {
