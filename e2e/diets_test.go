@@ -79,6 +79,7 @@ func TestTemperaturesWithWetHands(t *testing.T) {
 	js[any](p, `(() => { `+due("Fridge: its temperature")+`.click(); return 1 })()`)
 	p.waitFor(`document.querySelector('.reading-panel')?.innerText.includes('Say who you are at the top')`)
 	p.choose(`[name="who"]`, "ada")
+	p.waitFor(`!document.querySelector('.reading-panel').innerText.includes('Say who you are at the top')`)
 	for _, key := range []string{"4", "0"} {
 		p.press(key)
 	}

@@ -34,6 +34,8 @@ type Who struct {
 	Device string // the paired screen, by id; "" where it names itself
 	// Refuses says why they may not say something, nil where they may; nil refuses nothing.
 	Refuses func(*service.Event) *message.Message
+	// Now is the instant by the clock of what is played, which has one of its own; zero is the clock on the wall.
+	Now time.Time
 }
 
 // How an event was taken.
@@ -275,10 +277,14 @@ func (h *Hub) Add(ctx context.Context, id string, who Who, list []service.Event,
 		return 0, nil, err
 	}
 	known, _ := b.known()
+	now := who.Now
+	if now.IsZero() {
+		now = h.clock()
+	}
 	since, err := h.store.Append(ctx, id, int64(len(known)), func(since []service.Event) ([]service.Event, error) {
 		log := append(append([]service.Event{}, known...), since...)
 		var more []service.Event
-		more, out = judge(log, list, who, h.clock(), plan)
+		more, out = judge(log, list, who, now, plan)
 		return more, nil
 	})
 	if err != nil {

@@ -136,7 +136,7 @@ func sayDue(view *service.DueView, before *saidDue) (*saidDue, error) {
 
 // said is what is due in a service, as it is sent out.
 func (s *Server) said(ctx context.Context, id string, floor bool) (*saidDue, error) {
-	seq, second := s.live.Last(id), s.clock().Unix()
+	seq, second := s.live.Last(id), s.clockOf(id).Unix()
 	s.dues.mu.Lock()
 	d := s.dues.by[id]
 	s.dues.mu.Unlock()
@@ -161,7 +161,7 @@ func (s *Server) makeDue(ctx context.Context, id string) (*bothDue, error) {
 	s.dues.mu.Lock()
 	before := s.dues.by[id]
 	s.dues.mu.Unlock()
-	d := &bothDue{seq: s.live.Last(id), second: s.clock().Unix()}
+	d := &bothDue{seq: s.live.Last(id), second: s.clockOf(id).Unix()}
 	if before == nil {
 		before = &bothDue{}
 	} else if before.seq == d.seq && before.second == d.second {

@@ -30,6 +30,9 @@ type followers struct {
 
 // follow makes the plan of a service follow its log, in the background; of many calls while it does, one more follows.
 func (s *Server) follow(id string) {
+	if isPractice(id) {
+		return // what is played plans for itself
+	}
 	s.followers.mu.Lock()
 	defer s.followers.mu.Unlock()
 	if _, going := s.followers.going[id]; going {

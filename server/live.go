@@ -76,6 +76,10 @@ func (s *Server) liveRoutes(api huma.API) {
 
 // here says whether there is such a service.
 func (s *Server) here(ctx context.Context, id string) error {
+	if isPractice(id) {
+		_, err := s.store.Practice(ctx, id)
+		return err
+	}
 	snap, err := s.book(ctx)
 	if err != nil {
 		return err
@@ -87,6 +91,9 @@ func (s *Server) here(ctx context.Context, id string) error {
 }
 
 func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error) {
+	if isPractice(in.ID) {
+		return s.practiceEvents(ctx, in)
+	}
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)
@@ -287,6 +294,9 @@ func (s *Server) livePlan(ctx context.Context, id string) (*service.Plan, error)
 }
 
 func (s *Server) due(ctx context.Context, id string) (*service.DueView, error) {
+	if isPractice(id) {
+		return s.practiceDue(ctx, id)
+	}
 	plan, err := s.livePlan(ctx, id)
 	if err != nil {
 		return nil, err

@@ -31,6 +31,7 @@ import (
 type Server struct {
 	store *store.Store
 	clock func() time.Time
+	wall  func() time.Time // of the room, whatever hour the demo has
 	log   *slog.Logger
 
 	planner *planner.Planner
@@ -47,6 +48,7 @@ type Server struct {
 	dues       dues
 	printer    string
 	rehearsals rehearsals
+	practices  practices
 	hosts      []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
@@ -85,12 +87,15 @@ func New(s *store.Store, o Options) *Server {
 		live:     live.New(s, o.Clock, o.Log)}
 	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
+	srv.practices.by = map[string]*practice{}
 	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.printer = o.Printer
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]*bothDue{}
 	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
 	srv.work.Go(srv.followClock)
+	srv.wall = o.Clock
 	if srv.demo = o.Demo; srv.demo != nil {
+		srv.wall = o.Demo.Wall // the demo's clock is put to another hour
 		srv.takeUpDemoClock(srv.live.Life())
 		srv.work.Go(srv.keepDemoClock)
 	}
@@ -223,6 +228,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.orderRoutes(api)
 	s.readingRoutes(api)
 	s.rehearsalRoutes(api)
+	s.practiceRoutes(api)
 	s.slipRoutes(api)
 	return api
 }

@@ -2,6 +2,7 @@ package service
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
@@ -35,6 +36,8 @@ type Plan struct {
 	Number int64
 	Joins  []PlanJoin
 	Runs   []PlanRun
+	// Taps are sections that say all that they do, by id, and since when, though they may not have said anything yet.
+	Taps map[string]time.Time
 }
 
 // PlanJoin is a table's course in a plan.
@@ -224,6 +227,7 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 // without a word.
 func (s *State) tapping(p *Plan, now time.Time) tapping {
 	out := tapping{}
+	maps.Copy(out, p.Taps)
 	for i := range p.Runs {
 		r := s.Run(p.Runs[i].Task)
 		if r == nil {

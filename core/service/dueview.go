@@ -104,6 +104,7 @@ type JoinDue struct {
 type DueView struct {
 	At       time.Time     `json:"at"`
 	Plan     int64         `json:"plan"`
+	Pace     *float64      `json:"pace,omitempty" doc:"How many times as fast as on the wall its clock goes, where it is played; 0 stands still"`
 	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
 	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`

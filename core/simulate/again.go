@@ -49,6 +49,7 @@ func (p *play) follow() {
 	p.told = s
 	p.result.Told++
 	p.plan = service.PlanOf(p.plan.Number+1, p.k.evening.Read(s))
+	p.markTaps()
 	for i := range s.Tasks {
 		r := &s.Tasks[i]
 		at, there := p.k.index[r.ID]

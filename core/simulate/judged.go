@@ -38,9 +38,14 @@ func (p *play) say(at float64, e service.Event) {
 	p.counts[e.Device]++
 	e.Count, e.Seq = p.counts[e.Device], int64(len(p.result.Events))+1
 	e.ID = "played-" + strconv.FormatInt(e.Seq, 10)
-	e.At = p.k.evening.Origin.Add(time.Duration(math.Round(at*1000)) * time.Millisecond)
+	e.At = p.at(at)
 	e.ReceivedAt = e.At
 	p.result.Events = append(p.result.Events, e)
+}
+
+// at is an instant of the night, to the millisecond.
+func (p *play) at(s float64) time.Time {
+	return p.k.evening.Origin.Add(time.Duration(math.Round(s*1000)) * time.Millisecond)
 }
 
 // judge says how the night went.

@@ -69,18 +69,12 @@ type play struct {
 	result Played
 	counts map[string]int64
 	record bool
+	cook   cook
 }
 
 // Play plays one night. record says whether what happens is written down as a service's log.
 func (k *Kitchen) Play(seed uint64, set Settings, policy Policy, record bool) *Played {
-	n := len(k.pieces)
-	joins := len(k.meetings)
-	p := &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: maps.Clone(k.capacity)},
-		planned: make([]float64, n), takes: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
-		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
-		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
-		seated: map[string]bool{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
-		record: record || policy == Again}
+	p := k.night(seed, set, policy, record)
 	p.guests()
 	p.begin()
 	p.sim.run(math.Inf(1))
@@ -89,6 +83,18 @@ func (k *Kitchen) Play(seed uint64, set Settings, policy Policy, record bool) *P
 		p.result.Events = nil
 	}
 	return &p.result
+}
+
+// night is one that has not begun.
+func (k *Kitchen) night(seed uint64, set Settings, policy Policy, record bool) *play {
+	n := len(k.pieces)
+	joins := len(k.meetings)
+	return &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: maps.Clone(k.capacity)},
+		planned: make([]float64, n), takes: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
+		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
+		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
+		seated: map[string]bool{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
+		record: record || policy == Again}
 }
 
 func filled(n int, x float64) []float64 {
@@ -158,12 +164,18 @@ const (
 	skippedBefore = 1800.0
 )
 
-// begin puts everything that is to happen onto the clock.
-func (p *play) begin() {
+// first is when the first thing is to begin by the plan.
+func (p *play) first() float64 {
 	first := math.Inf(1)
 	for i := range p.k.pieces {
 		first = min(first, p.k.pieces[i].planned)
 	}
+	return first
+}
+
+// begin puts everything that is to happen onto the clock.
+func (p *play) begin() {
+	first := p.first()
 	seats := map[string]float64{}
 	for i := range p.k.meetings {
 		m := &p.k.meetings[i]
@@ -221,6 +233,10 @@ func (p *play) begin() {
 
 // await begins a piece when it may.
 func (p *play) await(i int) {
+	if p.mine(i) {
+		p.cook.can[i] = max(p.ready[i], p.sim.now)
+		return // it begins when they say so
+	}
 	at := max(p.ready[i], p.release(i))
 	p.sim.at(at, begins, func() {
 		if p.asked[i] {
@@ -281,6 +297,13 @@ func (p *play) start(i int) {
 			})
 		}
 	}
+	if p.mine(i) {
+		if !p.cook.again[i] { // what is made again has begun before
+			p.passOn(i, true)
+		}
+		p.startMine(i, long, more)
+		return
+	}
 	p.fired(x, service.Fired)
 	p.passOn(i, true)
 	end := p.sim.now + long
@@ -320,7 +343,9 @@ func (p *play) finish(i int, takes []take) {
 	x := &p.k.pieces[i]
 	p.done[i] = p.sim.now
 	p.sim.release(takes)
-	p.fired(x, service.Ready)
+	if !p.mine(i) || !x.run.Asks { // else whoever looked says so
+		p.fired(x, service.Ready)
+	}
 	p.passOn(i, false)
 	if p.sim.now > p.planned[i]+x.long+overdue {
 		p.matters()
