@@ -163,6 +163,7 @@ func (s *Server) startPractice(ctx context.Context, in *startPracticeIn) (*pract
 		s.practices.drop(p.id)
 		return nil, s.fail(err)
 	}
+	s.tickPractice(ctx, p)
 	s.work.Go(func() { s.playPractice(s.live.Life(), p) })
 	return s.getPractice(ctx, &practiceIn{p.id})
 }

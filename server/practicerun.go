@@ -142,6 +142,7 @@ func (s *Server) practiceDue(ctx context.Context, id string) (*service.DueView, 
 	if p == nil {
 		return nil, errGone
 	}
+	s.tickPractice(ctx, p) // whoever looks sees what has happened by now
 	state, err := s.live.Stands(ctx, id)
 	if err != nil {
 		return nil, err

@@ -784,6 +784,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What there is to train at, and what was trained */
+        get: operations["list-practices"];
+        put?: never;
+        /** Begin to train at a section of a service, or to watch it being played */
+        post: operations["start-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One that goes on or has ended, and how it went */
+        get: operations["get-practice"];
+        put?: never;
+        post?: never;
+        /** End one before its last plate: it is judged by what was due until then */
+        delete: operations["end-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{id}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let one go on faster or slower, or stand still */
+        put: operations["pace-practice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prep": {
         parameters: {
             query?: never;
@@ -2069,6 +2122,11 @@ export interface components {
             off: components["schemas"]["Lack"][];
             /** @description Who and what is not there */
             out: components["schemas"]["Absence"][];
+            /**
+             * Format: double
+             * @description How many times as fast as on the wall its clock goes, where it is played; 0 stands still
+             */
+            pace?: number;
             /** @enum {string} */
             phase: "not-open" | "open" | "over";
             /** Format: int64 */
@@ -2382,6 +2440,28 @@ export interface components {
             seq: number;
             /** @description In the order in which they were sent */
             taken: components["schemas"]["Outcome"][];
+        };
+        Exercise: {
+            about: string;
+            /**
+             * Format: int64
+             * @description How many tables' courses; none for a part of the evening
+             */
+            courses?: number;
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description How many times as fast as in service, at first
+             */
+            pace: number;
+            /**
+             * Format: double
+             * @description A share of the evening, from its beginning
+             */
+            part?: number;
+            /** @enum {string} */
+            trouble: "none" | "little" | "usual" | "much";
         };
         Fact: {
             /** Format: date-time */
@@ -2969,6 +3049,23 @@ export interface components {
             /** Format: date-time */
             wanted_at: string;
         };
+        Judgement: {
+            /** @description It was ended before the last plate had left: what was not yet due does not count */
+            ended: boolean;
+            /**
+             * Format: int64
+             * @description 0 to 100
+             */
+            mark: number;
+            parts: components["schemas"]["MarkPart"][];
+            /** @description What cost most first */
+            remarks: components["schemas"]["Remark"][];
+            /**
+             * Format: int64
+             * @description How many there were to fire
+             */
+            runs: number;
+        };
         KeepInBody: {
             mend: string;
             /** Format: int64 */
@@ -3197,6 +3294,16 @@ export interface components {
             kind: string;
             /** Format: int64 */
             version: number;
+        };
+        MarkPart: {
+            /** Format: double */
+            of: number;
+            /** Format: double */
+            points: number;
+            /** @description What it is made of */
+            said: components["schemas"]["Message"];
+            /** @enum {string} */
+            what: "fired" | "looked" | "tables";
         };
         Mate: {
             component: string;
@@ -3585,6 +3692,13 @@ export interface components {
              */
             seq?: number;
         };
+        PaceIn: {
+            /**
+             * Format: double
+             * @description How many times as fast as in service; 0 stands still
+             */
+            pace: number;
+        };
         PairInBody: {
             code: string;
         };
@@ -3844,6 +3958,68 @@ export interface components {
             /** @description What it stands on */
             in?: components["schemas"]["EquipmentNeed"];
             top_up?: components["schemas"]["Care"];
+        };
+        PracticeIn: {
+            /** @description What at, by id; the whole evening when missing */
+            exercise?: string;
+            /**
+             * Format: double
+             * @description As the exercise has it when missing
+             */
+            pace?: number;
+            /** @description Who trains, by name, where nobody is signed in */
+            person?: string;
+            /** @description The section that is trained, by id; none to watch */
+            section?: string;
+            /**
+             * Format: int64
+             * @description Of the night; another one each time when missing
+             */
+            seed?: number;
+            /** @description The service that it is a part of, by id */
+            service: string;
+            /** @description Today's exercise: what comes next for the person, the same whenever it is begun today */
+            today?: boolean;
+            /**
+             * @description As the exercise has it when missing
+             * @enum {string}
+             */
+            trouble?: "none" | "little" | "usual" | "much";
+        };
+        PracticeView: {
+            /**
+             * Format: date-time
+             * @description On the day it was trained
+             */
+            began_at: string;
+            /** @description It never came to an end: the server ended before */
+            cut: boolean;
+            /** Format: date-time */
+            ended_at?: string;
+            exercise?: components["schemas"]["Exercise"];
+            id: string;
+            /** @description It has ended, and it is being looked how the same night goes with a good cook */
+            judging: boolean;
+            /** Format: int64 */
+            mark?: number;
+            /** @description Of that service */
+            name: string;
+            /**
+             * Format: double
+             * @description 0 while it stands still, or has ended
+             */
+            pace: number;
+            person: string;
+            result?: components["schemas"]["Judgement"];
+            running: boolean;
+            /** @description The section that is trained, by id; empty for one that is watched */
+            section: string;
+            /** Format: int64 */
+            seed: number;
+            /** @description Id of the service that it is a part of */
+            service: string;
+            /** @enum {string} */
+            trouble: "none" | "little" | "usual" | "much";
         };
         Predecessor: {
             /** Format: int64 */
@@ -4227,6 +4403,18 @@ export interface components {
              * @description Of all courses that were late
              */
             share: number;
+        };
+        Remark: {
+            /** Format: date-time */
+            at?: string;
+            /**
+             * Format: double
+             * @description By how much, seconds
+             */
+            s: number;
+            said: components["schemas"]["Message"];
+            /** @enum {string} */
+            what: "late" | "early" | "forgotten" | "over" | "held" | "too-soon" | "table" | "luck";
         };
         ResourceRef: {
             id: string;
@@ -5092,6 +5280,12 @@ export interface components {
             seconds: number;
             /** @enum {string} */
             when: "half-way" | "after" | "before-end" | "every";
+        };
+        TrainingView: {
+            /** @description The easiest first */
+            exercises: components["schemas"]["Exercise"][];
+            /** @description What was trained, the latest first */
+            results: components["schemas"]["PracticeView"][];
         };
         Typed: {
             /**
@@ -8402,6 +8596,258 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-practices": {
+        parameters: {
+            query?: {
+                /** @description By name; everybody when missing */
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "start-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "pace-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
