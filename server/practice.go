@@ -76,12 +76,14 @@ type PracticeView struct {
 // TrainingView is what there is to train at, and what was trained.
 type TrainingView struct {
 	Exercises []training.Exercise `json:"exercises" nullable:"false" doc:"The easiest first"`
+	Today     *training.Exercise  `json:"today,omitempty" doc:"Today's, for that person at that section, where both were said"`
 	Results   []PracticeView      `json:"results" nullable:"false" doc:"What was trained, the latest first"`
 }
 
 type (
 	practicesIn struct {
-		Person string `query:"person" maxLength:"80" doc:"By name; everybody when missing"`
+		Person  string `query:"person" maxLength:"80" doc:"By name; everybody when missing"`
+		Section string `query:"section" maxLength:"80" doc:"For which section today's exercise is asked for, by id"`
 	}
 	practiceIn struct {
 		ID string `path:"id" maxLength:"80"`
@@ -194,13 +196,17 @@ func (s *Server) chooseExercise(ctx context.Context, p *practice, b *PracticeIn)
 // marks are the best of a person at a section, by exercise.
 func (s *Server) marks(ctx context.Context, person, section string) (map[string]int, error) {
 	rows, err := s.store.Practices(ctx, person, mostResults)
+	return best(rows, person, section), err
+}
+
+func best(rows []store.Practice, person, section string) map[string]int {
 	out := map[string]int{}
 	for i := range rows {
 		if r := &rows[i]; r.Section == section && r.Person == person && r.Mark != nil {
 			out[r.Exercise] = max(out[r.Exercise], *r.Mark)
 		}
 	}
-	return out, err
+	return out
 }
 
 // mostResults is how many results are looked at, and shown.
@@ -217,9 +223,17 @@ func (s *Server) listPractices(ctx context.Context, in *practicesIn) (*trainingO
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &trainingOut{TrainingView{training.Exercises(), []PracticeView{}}}
+	zone, err := s.zone(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &trainingOut{TrainingView{Exercises: training.Exercises(), Results: []PracticeView{}}}
+	if in.Section != "" {
+		today, _ := training.Today(s.clock(), in.Person, in.Section, best(rows, in.Person, in.Section))
+		out.Body.Today = &today
+	}
 	for i := range rows {
-		v, err := s.practiceView(&rows[i])
+		v, err := s.practiceView(&rows[i], zone)
 		if err != nil {
 			return nil, s.fail(err)
 		}
@@ -234,20 +248,37 @@ func (s *Server) getPractice(ctx context.Context, in *practiceIn) (*practiceOut,
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	v, err := s.practiceView(row)
+	zone, err := s.zone(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	v, err := s.practiceView(row, zone)
 	if err != nil {
 		return nil, s.fail(err)
 	}
 	return &practiceOut{*v}, nil
 }
 
-func (s *Server) practiceView(row *store.Practice) (*PracticeView, error) {
+// zone is that of the kitchen's clock.
+func (s *Server) zone(ctx context.Context) (*time.Location, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return snap.Book.Zone(), nil
+}
+
+func (s *Server) practiceView(row *store.Practice, zone *time.Location) (*PracticeView, error) {
 	var b practiceBody
 	if err := json.Unmarshal(row.Body, &b); err != nil {
 		return nil, err
 	}
 	v := &PracticeView{ID: row.ID, Service: row.Service, Name: b.Name, Section: row.Section, Person: row.Person, Trouble: b.Trouble, Seed: b.Seed,
-		BeganAt: row.BeganAt, EndedAt: row.EndedAt, Mark: row.Mark}
+		BeganAt: row.BeganAt.In(zone), Mark: row.Mark}
+	if row.EndedAt != nil {
+		at := row.EndedAt.In(zone)
+		v.EndedAt = &at
+	}
 	for _, x := range training.Exercises() {
 		if x.ID == row.Exercise {
 			v.Exercise = &x

@@ -1,6 +1,7 @@
 import { access } from "./text.access";
 import { live } from "./text.live";
 import { rehearse } from "./text.rehearse";
+import { train } from "./text.train";
 import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
 import { diets } from "./text.diets";
@@ -449,6 +450,7 @@ export const text = {
   access,
   live,
   rehearse,
+  train,
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep,
   fire,

@@ -13,11 +13,24 @@ export const LiveJoins = createContext<ReadonlyMap<string, JoinDue>>(new Map());
 export const joinKey = (j: { table: string; course: string; round?: number }) =>
   `${j.table}/${j.course}/${j.round ?? 0}`;
 
-// skew is by how much the server's clock is before this screen's, in milliseconds, as it was last heard.
+// skew is by how much the server's clock is before this screen's, in milliseconds, as it was last heard; pace how many times as fast as this
+// one it goes since then, where what is shown is played.
 let skew = 0;
+let pace = 1;
+let heardAt = 0;
 
-// serverNow is the instant by the server's clock.
-export const serverNow = () => Date.now() + skew;
+// serverNow is the instant by the clock of what is shown.
+export const serverNow = () => {
+  const here = Date.now();
+  return here + skew + (pace === 1 ? 0 : (here - heardAt) * (pace - 1));
+};
+
+// hear puts the clock by what the server says.
+export function hear(due: Pick<Due, "at" | "pace">) {
+  heardAt = Date.now();
+  skew = Date.parse(due.at) - heardAt;
+  pace = due.pace ?? 1;
+}
 
 // useLive is what stands in a service, told as it happens. It goes on by itself where its line was cut; alone says since when it is.
 export function useLive(service: string): { due: Due | null; alone: boolean } {
@@ -35,9 +48,9 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
       spoke = true;
       stands = due;
       setAlone(false);
-      skew = Date.parse(due.at) - Date.now();
+      hear(due);
       setHeard({ service, due });
-      rememberDue(service, due, skew);
+      if (due.pace === undefined) rememberDue(service, due, skew); // what is played does not go on by itself
     };
     line.addEventListener("due", (e) => told(JSON.parse(String(e.data)) as Due));
     line.addEventListener("change", (e) => {
@@ -45,7 +58,7 @@ export function useLive(service: string): { due: Due | null; alone: boolean } {
     });
     void lastDue(service).then((x) => {
       if (!x || spoke) return;
-      skew = x.skew;
+      [skew, pace] = [x.skew, 1];
       setHeard({ service, due: x.due });
     });
     line.addEventListener("plan", () => void client.invalidateQueries({ queryKey: keys.fire(service) }));

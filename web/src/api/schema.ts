@@ -1805,6 +1805,49 @@ export interface components {
             /** @description Names of what goes over it as well */
             with: string[];
         };
+        CookedRun: {
+            act: string;
+            /** @description It was dropped and made again: bad luck */
+            again: boolean;
+            asks: boolean;
+            /**
+             * Format: date-time
+             * @description When it was to begin, as it was told at that moment, and could
+             */
+            due_at: string;
+            /**
+             * Format: int64
+             * @description How often it was looked at too soon
+             */
+            early: number;
+            /**
+             * Format: date-time
+             * @description None for never
+             */
+            fired_at?: string;
+            /**
+             * Format: double
+             * @description By how much it waited longer than it may after it was done, seconds
+             */
+            held_s: number;
+            /** @description What was due before it and could begin, by what it is */
+            instead?: string;
+            joins: components["schemas"]["TableCourse"][];
+            /**
+             * Format: double
+             * @description By how much it was begun later than it was due, seconds; less than 0 for early
+             */
+            late_s: number;
+            /**
+             * Format: double
+             * @description How much longer than it needed it stayed on, seconds
+             */
+            over_s: number;
+            /** Format: int64 */
+            portions: number;
+            task: string;
+            what: string;
+        };
         Count: {
             /** Format: int64 */
             all: number;
@@ -3050,6 +3093,8 @@ export interface components {
             wanted_at: string;
         };
         Judgement: {
+            /** @description Every run that was to be fired, in the order of what was due */
+            cooked: components["schemas"]["CookedRun"][];
             /** @description It was ended before the last plate had left: what was not yet due does not count */
             ended: boolean;
             /**
@@ -5286,6 +5331,8 @@ export interface components {
             exercises: components["schemas"]["Exercise"][];
             /** @description What was trained, the latest first */
             results: components["schemas"]["PracticeView"][];
+            /** @description Today's, for that person at that section, where both were said */
+            today?: components["schemas"]["Exercise"];
         };
         Typed: {
             /**
@@ -8628,6 +8675,8 @@ export interface operations {
             query?: {
                 /** @description By name; everybody when missing */
                 person?: string;
+                /** @description For which section today's exercise is asked for, by id */
+                section?: string;
             };
             header?: never;
             path?: never;

@@ -9,6 +9,7 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { useWidth } from "../../ui/useWidth";
 import { useServices } from "../prep/usePrep";
+import { useBegin } from "../train/usePractice";
 import { wallClock } from "./wallClock";
 
 type View = Schemas["RehearsalView"];
@@ -31,6 +32,7 @@ export function RehearsePage() {
     enabled: id !== "",
     refetchInterval: (q) => (q.state.data?.running ? 400 : false),
   });
+  const begin = useBegin();
   const words = text.rehearse;
   const error = services.error ?? view.error;
   if (error) return <Failed error={error} retry={() => void services.refetch().then(() => view.refetch())} />;
@@ -68,6 +70,10 @@ export function RehearsePage() {
           <Link className="btn btn-outline-primary" to={`/fire?service=${id}`}>
             {text.screens.fire}
           </Link>
+          <Link className="btn btn-outline-primary" to={`/fire/train?service=${id}`}>
+            {text.train.title}
+          </Link>
+          <Button onClick={() => void begin({ service: id, pace: 8 })}>{text.train.watch}</Button>
           {v.running ? (
             <Button onClick={stop}>{words.stop}</Button>
           ) : (

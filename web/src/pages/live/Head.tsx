@@ -3,6 +3,7 @@ import { useHouse } from "../../api/queries";
 import { useSession } from "../../api/session";
 import { Who } from "../../app/Who";
 import { text } from "../../text";
+import { PlayedBar } from "../train/PlayedBar";
 import { clock } from "../../ui/time";
 import { whoIs } from "./AwayPanel";
 import type { Running } from "./useService";
@@ -29,32 +30,35 @@ export function Head({
   const session = useSession().data;
   const said = messages(r, house);
   return (
-    <header className="live-head">
-      <div className="place">
-        <Link to="/" aria-label={words.toBook}>
-          {title}
-        </Link>
-        {session?.device && !session.signed_in && session.people.length > 0 ? (
-          <Who session={session} />
-        ) : (
-          <small>{under}</small>
+    <>
+      {r.practice && <PlayedBar practice={r.practice} />}
+      <header className="live-head">
+        <div className="place">
+          <Link to="/" aria-label={words.toBook}>
+            {title}
+          </Link>
+          {session?.device && !session.signed_in && session.people.length > 0 ? (
+            <Who session={session} />
+          ) : (
+            <small>{under}</small>
+          )}
+        </div>
+        <div className="words" aria-live="polite">
+          {said.slice(0, 2).map((m, i) => (
+            <p key={i} className={i === 0 ? "first" : "quiet"}>
+              {m.late && <span className="mark-late">▲ </span>}
+              {m.text}
+            </p>
+          ))}
+        </div>
+        {sound && (
+          <button type="button" className="sound" aria-pressed={heard.on} onClick={heard.toggle}>
+            {heard.on ? words.soundOn : words.soundOff}
+          </button>
         )}
-      </div>
-      <div className="words" aria-live="polite">
-        {said.slice(0, 2).map((m, i) => (
-          <p key={i} className={i === 0 ? "first" : "quiet"}>
-            {m.late && <span className="mark-late">▲ </span>}
-            {m.text}
-          </p>
-        ))}
-      </div>
-      {sound && (
-        <button type="button" className="sound" aria-pressed={heard.on} onClick={heard.toggle}>
-          {heard.on ? words.soundOn : words.soundOff}
-        </button>
-      )}
-      <b className="clock figure">{r.clock}</b>
-    </header>
+        <b className="clock figure">{r.clock}</b>
+      </header>
+    </>
   );
 }
 
@@ -87,12 +91,14 @@ function messages(r: Running, house: ReturnType<typeof useHouse>["data"]): { tex
 export function Waiting({ r, here = false }: { r: Running; here?: boolean }) {
   const words = text.live;
   const first = r.due?.joins[0];
-  const say = !r.service
-    ? words.noService
-    : !r.due
-      ? words.loading
-      : r.due.phase === "over"
-        ? words.overNow
-        : words.notOpen(r.service.name, first ? clock(first.at) : "", here);
+  const say = r.practice?.cut
+    ? text.train.cut
+    : !r.service
+      ? words.noService
+      : !r.due
+        ? words.loading
+        : r.due.phase === "over"
+          ? words.overNow
+          : words.notOpen(r.service.name, first ? clock(first.at) : "", here);
   return <p className="waiting">{say}</p>;
 }

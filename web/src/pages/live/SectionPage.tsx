@@ -28,7 +28,7 @@ export function SectionPage() {
       <Head
         r={r}
         title={name}
-        under={session?.name ? session.name : people.join(", ")}
+        under={r.practice?.person || (session?.name ? session.name : people.join(", "))}
         sound={r.due?.sections.find((s) => s.section === section)?.now.map((l) => l.task) ?? []}
       />
       {r.due && r.due.phase === "open" ? <Work r={r} due={r.due} section={section} /> : <Waiting r={r} />}
@@ -195,7 +195,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
         <Button aria-expanded={panel === "plate"} onClick={() => setPanel(panel === "plate" ? "" : "plate")}>
           {words.plate}
         </Button>
-        <Button disabled={!r.last} onClick={r.undo}>
+        <Button disabled={!r.last || r.practice !== null} onClick={r.undo}>
           {words.undo}
         </Button>
       </footer>

@@ -4,10 +4,12 @@ import type { Schemas } from "../../api/client";
 import { serverNow, useLive, type Due } from "../../api/live";
 import { taps, type Kept, type Tap } from "../../api/taps";
 import { useServices } from "../prep/usePrep";
+import { usePractice } from "../train/usePractice";
 import { like } from "./goOn";
 
 export interface Running {
-  service: Schemas["Service"] | null;
+  service: Pick<Schemas["Service"], "id" | "name"> | null;
+  practice: Schemas["PracticeView"] | null; // what is shown is played
   due: Due | null;
   alone: boolean; // the line to the server is cut
   since: string; // since when, as HH:MM, "" while it is not
@@ -29,8 +31,10 @@ export function useRunning(): Running {
   const services = useServices();
   const [params] = useSearchParams();
   const wanted = params.get("service");
-  const line = services.data?.find((s) => (wanted ? s.service.id === wanted : !s.over));
-  const id = line?.service.id ?? "";
+  const practice = usePractice(wanted?.startsWith("practice-") ? wanted : "").data ?? null;
+  const booked = services.data?.find((s) => (wanted ? s.service.id === wanted : !s.over))?.service ?? null;
+  const service = practice ? { id: practice.id, name: practice.name } : booked;
+  const id = practice?.cut ? "" : (service?.id ?? "");
   const { due, alone } = useLive(id);
   const [now, setNow] = useState(serverNow);
   useEffect(() => {
@@ -64,7 +68,8 @@ export function useRunning(): Running {
   };
   const fresh = last && now - last.at < undoFor && no?.id !== last.id ? last : null;
   return {
-    service: line?.service ?? null,
+    service,
+    practice,
     due,
     alone: cut,
     since,

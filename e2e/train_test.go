@@ -1,0 +1,58 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/store/storetest"
+)
+
+// A commis trains: from Fire to the exercise of the day, at the screen that they know from service, above which it says that it is training;
+// what is due is fired, what is not theirs to take back says so; the end leads to how it went, and from there to the list. A night is watched
+// at the pass, with nothing to press.
+func TestSomebodyTrainsAndWatches(t *testing.T) {
+	began := time.Now()
+	p := openAt(t, true, func() time.Time { return storetest.Clock().Add(time.Since(began)) })
+	p.goTo("/fire/rehearse?service=tonight")
+	p.press("Train")
+	p.waitFor(`document.querySelector('.exercises')`)
+	p.choose(".choosers select", "Tobias")
+	p.waitFor(`location.search.includes('who=Tobias')`)
+	p.choose(".choosers label:nth-of-type(2) select", "garnish")
+	p.waitFor(`location.search.includes('section=garnish') && document.querySelector('.today')?.innerText.includes('One table, one course')`)
+	p.waitFor(`!document.querySelector('.today .btn').disabled`)
+	js[any](p, `document.querySelector('.today .btn').click()`)
+	p.waitFor(`location.pathname === '/section/garnish'`)
+	p.waitFor(`document.querySelector('.played-bar')?.innerText.includes('Training')`)
+	p.waitFor(`document.querySelector('.live-head .place')?.innerText.includes('Tobias')`)
+	p.press("×60")
+	p.waitFor(`document.querySelector('.played-bar [aria-pressed=true]')?.innerText === '×60'`)
+	p.waitFor(`document.querySelector('.act.fire')`)
+	// It is shown a minute before, when its water may not boil yet: that is said, and it is tapped again.
+	p.waitFor(`(() => {
+		if (document.querySelector('[data-standing=on], [data-standing=asks]')) return true;
+		document.querySelector('.act.fire')?.click();
+		return false;
+	})()`)
+	require.True(t, js[bool](p, `[...document.querySelectorAll('footer.presses button')].find(b => b.innerText === 'Undo').disabled`))
+	p.press("End")
+	p.waitFor(`location.pathname.startsWith('/fire/train/practice-')`)
+	p.waitFor(`document.querySelector('.marked')?.innerText.includes('of 100')`)
+	require.Contains(t, js[string](p, `document.querySelector('.trained').innerText`), "ended before the last plate")
+	require.Positive(t, js[int](p, `document.querySelectorAll('.cooked .due').length`))
+	p.press("Train")
+	p.waitFor(`document.querySelector('.train .table')?.innerText.includes('Tobias')`)
+
+	p.press("Rehearse")
+	p.waitFor(`[...document.querySelectorAll('button')].some(b => b.innerText === 'Watch one night')`)
+	p.press("Watch one night")
+	p.waitFor(`location.pathname === '/pass' && document.querySelector('.played-bar')?.innerText.includes('Played')`)
+	p.waitFor(`document.querySelector('.pass-grid')`)
+	require.Equal(t, "none", js[string](p, `getComputedStyle(document.querySelector('footer.presses')).display`))
+	p.press("Roast, sauce")
+	p.waitFor(`location.pathname === '/section/roast' && document.querySelector('.played-bar')`)
+	p.press("End")
+	p.waitFor(`location.pathname === '/fire/rehearse'`)
+}
