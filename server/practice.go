@@ -130,11 +130,12 @@ func (s *Server) startPractice(ctx context.Context, in *startPracticeIn) (*pract
 	if p.seed == 0 {
 		p.seed = uint64(p.row.BeganAt.UnixNano()) >> 12
 	}
-	if err := s.chooseExercise(ctx, p, b); err != nil {
-		return nil, s.fail(err)
-	}
 	snap, err := s.book(ctx)
 	if err != nil {
+		return nil, s.fail(err)
+	}
+	p.zone = snap.Book.Zone()
+	if err := s.chooseExercise(ctx, p, b); err != nil {
 		return nil, s.fail(err)
 	}
 	svc, _ := snap.Book.Service(b.Service)
@@ -156,7 +157,6 @@ func (s *Server) startPractice(ctx context.Context, in *startPracticeIn) (*pract
 	p.row.Body = body
 	p.kitchen = simulate.New(e, told, number)
 	p.game = p.kitchen.Begin(p.seed, p.trouble.Settings(), p.section)
-	p.zone = snap.Book.Zone()
 	p.put(p.game.From())
 	if !s.practices.add(p) {
 		return nil, huma.NewError(http.StatusConflict, message.Of("training.at-once", "count", mostPractices).Text)
@@ -180,7 +180,7 @@ func (s *Server) chooseExercise(ctx context.Context, p *practice, b *PracticeIn)
 		if err != nil {
 			return err
 		}
-		p.exercise, p.seed = training.Today(s.clock(), p.row.Person, b.Section, marks)
+		p.exercise, p.seed = training.Today(s.clock().In(p.zone), p.row.Person, b.Section, marks)
 	case b.Exercise != "":
 		k := slices.IndexFunc(list, func(x training.Exercise) bool { return x.ID == b.Exercise })
 		if k < 0 {
@@ -229,7 +229,7 @@ func (s *Server) listPractices(ctx context.Context, in *practicesIn) (*trainingO
 	}
 	out := &trainingOut{TrainingView{Exercises: training.Exercises(), Results: []PracticeView{}}}
 	if in.Section != "" {
-		today, _ := training.Today(s.clock(), in.Person, in.Section, best(rows, in.Person, in.Section))
+		today, _ := training.Today(s.clock().In(zone), in.Person, in.Section, best(rows, in.Person, in.Section))
 		out.Body.Today = &today
 	}
 	for i := range rows {
