@@ -48,6 +48,9 @@ func (s *Server) loadDemo(ctx context.Context, _ *struct{}) (*houseOut, error) {
 	if err := BeginDemo(ctx, s.store, s.demo); err != nil {
 		return nil, s.fail(err)
 	}
+	if s.past {
+		s.goPast()
+	}
 	return s.house(ctx)
 }
 

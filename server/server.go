@@ -49,6 +49,8 @@ type Server struct {
 	printer    string
 	rehearsals rehearsals
 	practices  practices
+	nights     nights
+	past       bool
 	hosts      []string // names by which the server may be asked
 	// patience multiplies how long a search may take.
 	patience time.Duration
@@ -75,6 +77,8 @@ type Options struct {
 	Origin string
 	// Printer is where slips are printed, host:port; "" for nowhere.
 	Printer string
+	// Past says whether the demo's services that are over are played, in the background.
+	Past bool
 	// Authority is the certificate that a device has to trust, to be given to it (PEM); nil for none.
 	Authority []byte
 }
@@ -87,6 +91,7 @@ func New(s *store.Store, o Options) *Server {
 		live:     live.New(s, o.Clock, o.Log)}
 	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
+	srv.nights.by = map[string]readNight{}
 	srv.practices.by = map[string]*practice{}
 	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.printer = o.Printer
@@ -98,6 +103,9 @@ func New(s *store.Store, o Options) *Server {
 		srv.wall = o.Demo.Wall // the demo's clock is put to another hour
 		srv.takeUpDemoClock(srv.live.Life())
 		srv.work.Go(srv.keepDemoClock)
+		if srv.past = o.Past; srv.past {
+			srv.goPast()
+		}
 	}
 	web := o.Web
 	r := chi.NewRouter()
@@ -129,6 +137,7 @@ func New(s *store.Store, o Options) *Server {
 	r.Get("/api/safety/log.pdf", srv.may("safety-pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF)))
 	r.Get("/api/fire/{id}/files/{file}", srv.may("fire-file", srv.fireFile))
 	r.Get("/api/services/{id}/log.jsonl", srv.may("service-log", srv.eventLog))
+	r.Get("/api/lookback/{id}/{what:steps.csv|courses.csv}", srv.may("night-csv", srv.nightCSV))
 	r.Get("/api/services/{id}/slip.txt", srv.may("slip-text", srv.slipText))
 	r.Get("/api/services/{id}/live", srv.may("service-stream", srv.stream))
 	r.Get("/api/dishes/{id}/card.pdf", srv.may("dish-card", srv.cardPDF))
@@ -229,6 +238,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.readingRoutes(api)
 	s.rehearsalRoutes(api)
 	s.practiceRoutes(api)
+	s.lookBackRoutes(api)
 	s.slipRoutes(api)
 	return api
 }

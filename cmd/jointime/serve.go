@@ -70,7 +70,7 @@ func serveCommand() *cobra.Command {
 				if err := s.Migrate(ctx); err != nil {
 					return fmt.Errorf("migrating: %w", err)
 				}
-				return listen(ctx, s, port, &outside, server.Options{Clock: clock, Demo: put, Printer: printer})
+				return listen(ctx, s, port, &outside, server.Options{Clock: clock, Demo: put, Past: true, Printer: printer})
 			})
 		},
 	}

@@ -30,14 +30,14 @@ var operations = func() map[string][]Role {
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
 			"service-gate", "add-readings", "get-readings", "slip-text", "print-slip",
-			"list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
+			"look-back", "get-night", "night-csv", "list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
 		}},
 		{runners, []string{
 			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal", "stop-rehearsal",
 		}},
 		{chefs, []string{
 			"get-access", "set-access", "end-access", "new-pairing", "end-device",
-			"load-demo", "new-kitchen", "change-kitchen",
+			"use-learnt", "load-demo", "new-kitchen", "change-kitchen",
 			"new-component", "change-component", "edit-chain", "copy-component", "read-lines", "save-lines", "restore-component", "change-step",
 			"keep-probe", "read-new-lines",
 			"new-dish", "change-dish", "copy-dish", "act-on-dish", "restore-dish", "edit-sequence", "set-photograph", "drop-photograph",

@@ -1,6 +1,8 @@
 package kitchen
 
 import (
+	"math"
+
 	"jointime/core/message"
 )
 
@@ -25,6 +27,15 @@ type StepTime struct {
 // For is the time of one batch of n portions.
 func (t StepTime) For(n int) Estimate {
 	return Estimate{t.Fixed.Low + n*t.PerPortion.Low, t.Fixed.Likely + n*t.PerPortion.Likely, t.Fixed.High + n*t.PerPortion.High}
+}
+
+// Times returns t with all of its times so many times as long, to the second.
+func (t StepTime) Times(factor float64) StepTime {
+	all := func(e Estimate) Estimate {
+		times := func(s int) int { return int(math.Round(float64(s) * factor)) }
+		return Estimate{times(e.Low), times(e.Likely), times(e.High)}
+	}
+	return StepTime{all(t.Fixed), all(t.PerPortion)}
 }
 
 // WithLikely returns t with its fixed part changed so that a batch of n portions

@@ -20,6 +20,9 @@ type Settings struct {
 	ArrivalsMin  float64 `json:"arrivals_min" doc:"How much earlier or later tables come: a standard deviation, minutes"`
 	LingersShare float64 `json:"lingers_share" doc:"How much longer or shorter guests stay over a course: a standard deviation, as a share"`
 	Skips        float64 `json:"skips" doc:"Chance that a table leaves its last course out"`
+	// Steps and People are how many times as long as written something takes, every night: by component/step, and by a person's name.
+	Steps  map[string]float64 `json:"steps,omitempty" doc:"How many times as long as written a step takes, by component/step"`
+	People map[string]float64 `json:"people,omitempty" doc:"How many times as long as written somebody takes, by name"`
 }
 
 // Usual is a usual evening.
@@ -65,6 +68,16 @@ func (n *night) long(p *piece) float64 {
 	}
 	if p.run != nil && n.set.CooksShare > 0 {
 		long *= math.Max(0.7, 1+n.set.CooksShare*n.of("pace", p.run.Section).NormFloat64())
+	}
+	if p.run != nil {
+		if x, otherwise := n.set.Steps[p.run.Component+"/"+p.run.Step]; otherwise {
+			long *= x
+		}
+		for _, who := range p.run.How.People[:min(1, len(p.run.How.People))] {
+			if x, otherwise := n.set.People[who]; otherwise {
+				long *= x
+			}
+		}
 	}
 	return long
 }

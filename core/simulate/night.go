@@ -206,6 +206,7 @@ func (p *play) begin() {
 			p.matters()
 		})
 	}
+	p.readyForNext()
 	p.calledAway(first, slices.Max(p.wish))
 	for m := range p.sent {
 		if !math.IsInf(p.sent[m], 1) {
@@ -230,6 +231,26 @@ func (p *play) begin() {
 		}
 	}
 }
+
+// readyForNext has the floor say some minutes before when a table will be ready for its next course.
+func (p *play) readyForNext() {
+	for m := range p.k.meetings {
+		x := &p.k.meetings[m]
+		if x.follows < 0 || x.key.Round > 1 || math.IsInf(p.sent[m], 1) {
+			continue
+		}
+		p.sim.at(p.wish[m]-saidBefore, begins, func() {
+			if p.sent[m] < 0 {
+				at := p.at(p.wish[m])
+				p.say(p.sim.now, service.Event{Kind: service.Next, Device: "floor",
+					Facts: service.Facts{Table: x.key.Table, Course: x.key.Course, Round: x.key.Round, Until: &at}})
+			}
+		})
+	}
+}
+
+// saidBefore is how long before a table is ready for its next course the floor says so, seconds. Common practice, no source.
+const saidBefore = 240.0
 
 // await begins a piece when it may.
 func (p *play) await(i int) {

@@ -62,7 +62,9 @@ func TestWhatAMarkIsMadeOf(t *testing.T) {
 	require.InDelta(t, 12.5, looked(165, 0), 1e-9)
 	require.InDelta(t, 12.5, looked(0, 165), 1e-9)
 	require.InDelta(t, 0, looked(300, 0), 1e-9)
-	table := func(went, good float64) float64 { return judged([]simulate.CookedRun{fired(0)}, went, good, false).Parts[2].Points }
+	table := func(went, good float64) float64 {
+		return judged([]simulate.CookedRun{fired(0)}, went, good, false).Parts[2].Points
+	}
 	require.InDelta(t, 25, table(60, 0), 1e-9)
 	require.InDelta(t, 12.5, table(330, 0), 1e-9)
 	require.InDelta(t, 0, table(600, 0), 1e-9)

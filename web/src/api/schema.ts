@@ -645,6 +645,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lookback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The services that are over, and what their record says */
+        get: operations["look-back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lookback/steps/{id}/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the time that the record says; the one that was written stays in the history */
+        post: operations["use-learnt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lookback/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A service as it was: planned and real, what was late and why */
+        get: operations["get-night"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meals": {
         parameters: {
             query?: never;
@@ -3160,6 +3211,63 @@ export interface components {
             since: string;
             variant?: string;
         };
+        Learnt: {
+            act?: string;
+            component?: string;
+            /**
+             * Format: double
+             * @description How many times as long as written it takes, or as often as written it is ordered; drawn towards 1
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description and high
+             */
+            high: number;
+            /** @enum {string} */
+            kind: "step" | "person" | "share";
+            /**
+             * Format: int64
+             * @description Outliers that were left out
+             */
+            left_out: number;
+            /**
+             * Format: double
+             * @description With nine chances of ten it lies between low
+             */
+            low: number;
+            /**
+             * Format: int64
+             * @description In so many services
+             */
+            nights: number;
+            /**
+             * Format: double
+             * @description How likely so great a difference is by chance, if what is written were right
+             */
+            p: number;
+            /** @description It is more than chance, and worth saying */
+            said: boolean;
+            section?: string;
+            /**
+             * Format: int64
+             * @description How often it was seen
+             */
+            seen: number;
+            step?: string;
+            text: components["schemas"]["Message"];
+            /** @description The time that is written */
+            time?: components["schemas"]["StepTime"];
+            /** @description The time that would be written instead */
+            use?: components["schemas"]["StepTime"];
+            /**
+             * Format: int64
+             * @description Of the component that it is about
+             */
+            version?: number;
+            /** @description The component, the person or the dish, by name */
+            what: string;
+        };
         Limit: {
             code: string;
             said: components["schemas"]["Message"];
@@ -3333,6 +3441,24 @@ export interface components {
             run?: number;
             subject?: string;
             what: string;
+        };
+        LookBackView: {
+            /** @description What is more than chance and worth saying, the surest first */
+            learnt: components["schemas"]["Learnt"][];
+            /**
+             * Format: int64
+             * @description How many steps, people and dishes were looked at
+             */
+            looked: number;
+            /** @description The last first */
+            nights: components["schemas"]["NightLine"][];
+            /**
+             * Format: int64
+             * @description From how many services it is learnt
+             */
+            of: number;
+            /** @description The demo's past services are still being played */
+            playing: boolean;
         };
         MadeFromLine: {
             id: string;
@@ -3620,6 +3746,77 @@ export interface components {
             /** @description Id of the one that it begins as a copy of */
             copy?: string;
             name: string;
+        };
+        NightJoin: {
+            /** Format: double */
+            late_s: number;
+            /**
+             * Format: double
+             * @description Seconds after the first course of the night
+             */
+            wanted_s: number;
+        };
+        NightLine: {
+            /** Format: int64 */
+            again: number;
+            /** Format: int64 */
+            back: number;
+            /** Format: int64 */
+            courses: number;
+            /** Format: int64 */
+            covers: number;
+            date: string;
+            /** @description Each course, in the order in which they were wanted */
+            joins: components["schemas"]["NightJoin"][];
+            /**
+             * Format: int64
+             * @description Courses that left more than three minutes late
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description How late a course left in the mean, seconds; what is early counts as in time
+             */
+            late_s: number;
+            name: string;
+            service: string;
+        };
+        NightView: {
+            /**
+             * Format: int64
+             * @description Batches that were made again
+             */
+            again: number;
+            /**
+             * Format: int64
+             * @description Courses of which plates came back
+             */
+            back: number;
+            /** @description What all lateness of the night began with, the most first */
+            causes: components["schemas"]["Reason"][];
+            date: string;
+            /** Format: double */
+            grace_s: number;
+            /** @description In the order in which they were wanted */
+            joins: components["schemas"]["RealJoin"][];
+            /**
+             * Format: int64
+             * @description Courses that left later than the grace
+             */
+            late: number;
+            name: string;
+            /** Format: date-time */
+            origin: string;
+            /** @description What there is to say of it, what cost most first */
+            said: components["schemas"]["Message"][];
+            service: string;
+            /** @description In the order of the plan */
+            steps: components["schemas"]["RealStep"][];
+            /**
+             * Format: int64
+             * @description Runs of which nobody said that they began and ended: nothing is learnt from them
+             */
+            unsaid: number;
         };
         Offer: {
             /** @description Names of what was changed */
@@ -4279,6 +4476,113 @@ export interface components {
              */
             ready_at?: string;
             said: components["schemas"]["Message"][];
+        };
+        RealJoin: {
+            /** @description Why plates of it came back */
+            back: string[];
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: double
+             * @description How much later than wanted it left, seconds; less than 0 for sooner
+             */
+            late_s: number;
+            name: string;
+            /**
+             * Format: date-time
+             * @description When it was to come together by the plan at the opening
+             */
+            plan_at: string;
+            /** Format: int64 */
+            plates: number;
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            /**
+             * Format: date-time
+             * @description When it was said to have left; none where nobody said so
+             */
+            sent_at?: string;
+            skipped?: boolean;
+            table: string;
+            /**
+             * Format: date-time
+             * @description As booked, so much later as its table was seated later, or the floor said that it was ready for it
+             */
+            wanted_at: string;
+            /** @description What its lateness began with, the most first; none where it was not late */
+            why: components["schemas"]["Reason"][];
+        };
+        RealStep: {
+            act: string;
+            /**
+             * Format: int64
+             * @description How often it was made again
+             */
+            again?: number;
+            /**
+             * Format: date-time
+             * @description When it was said to have begun; none where nobody said so
+             */
+            at?: string;
+            component: string;
+            /** Format: double */
+            high: number;
+            joins: components["schemas"]["TableCourse"][];
+            /** Format: double */
+            likely: number;
+            /**
+             * Format: double
+             * @description Its quick, likely and slow time as written, seconds
+             */
+            low: number;
+            /** @description Equipment, by name */
+            on: string[];
+            /** @description By name, as the plan had it */
+            people: string[];
+            /**
+             * Format: date-time
+             * @description When it was to begin, by the plan that was shown when the service was opened
+             */
+            planned_at: string;
+            /**
+             * Format: double
+             * @description As written, seconds
+             */
+            planned_s: number;
+            /** Format: int64 */
+            portions: number;
+            /**
+             * Format: double
+             * @description From when it was said to have begun to when it was said to be done, seconds; none where one of them was not said
+             */
+            real_s?: number;
+            section: string;
+            step: string;
+            task: string;
+            what: string;
+        };
+        Reason: {
+            act?: string;
+            component?: string;
+            /** @enum {string} */
+            kind: "longer" | "begun" | "again" | "hands" | "plating" | "planned" | "before" | "not-known";
+            /** @description By name */
+            people?: string[];
+            /**
+             * Format: double
+             * @description So much of the lateness, seconds
+             */
+            s: number;
+            section?: string;
+            /**
+             * Format: double
+             * @description Of all lateness that is led back
+             */
+            share: number;
+            what?: string;
         };
         RecipeLine: {
             /** @description Under the kitchen's code, with what goes into it */
@@ -5374,6 +5678,13 @@ export interface components {
              */
             amount: number;
             component: string;
+        };
+        UseLearntInBody: {
+            /**
+             * Format: int64
+             * @description The component's version that it was learnt for
+             */
+            version: number;
         };
         Usual: {
             /** Format: int64 */
@@ -8089,6 +8400,147 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookBackView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "use-learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseLearntInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,413 @@
+package server
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/csv"
+	"math"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+
+	"jointime/core/kitchen"
+	"jointime/core/lookback"
+	"jointime/core/message"
+	"jointime/core/service"
+	"jointime/store"
+)
+
+// Looking back: the services that are over as they were, and what their record says about what is written.
+
+// NightLine is a service that is over, at a glance.
+type NightLine struct {
+	Service string      `json:"service"`
+	Name    string      `json:"name"`
+	Date    string      `json:"date"`
+	Covers  int         `json:"covers"`
+	Courses int         `json:"courses"`
+	Late    int         `json:"late" doc:"Courses that left more than three minutes late"`
+	LateS   float64     `json:"late_s" doc:"How late a course left in the mean, seconds; what is early counts as in time"`
+	Again   int         `json:"again"`
+	Back    int         `json:"back"`
+	Joins   []NightJoin `json:"joins" nullable:"false" doc:"Each course, in the order in which they were wanted"`
+}
+
+// NightJoin is a course at a glance.
+type NightJoin struct {
+	WantedS float64 `json:"wanted_s" doc:"Seconds after the first course of the night"`
+	LateS   float64 `json:"late_s"`
+}
+
+// Learnt is something that the record says, in words, with what would be used.
+type Learnt struct {
+	lookback.Evidence
+	Text    message.Message   `json:"text"`
+	Version int64             `json:"version,omitempty" doc:"Of the component that it is about"`
+	Time    *kitchen.StepTime `json:"time,omitempty" doc:"The time that is written"`
+	Use     *kitchen.StepTime `json:"use,omitempty" doc:"The time that would be written instead"`
+}
+
+// LookBackView is the record of the services that are over.
+type LookBackView struct {
+	Nights  []NightLine `json:"nights" nullable:"false" doc:"The last first"`
+	Learnt  []Learnt    `json:"learnt" nullable:"false" doc:"What is more than chance and worth saying, the surest first"`
+	Looked  int         `json:"looked" doc:"How many steps, people and dishes were looked at"`
+	Of      int         `json:"of" doc:"From how many services it is learnt"`
+	Playing bool        `json:"playing" doc:"The demo's past services are still being played"`
+}
+
+// NightView is a service as it was.
+type NightView struct {
+	lookback.Night
+	Said []message.Message `json:"said" nullable:"false" doc:"What there is to say of it, what cost most first"`
+}
+
+// mostNights is from how many services back it is learnt.
+const mostNights = 60
+
+type (
+	lookBackOut struct{ Body LookBackView }
+	nightOut    struct{ Body NightView }
+	useLearntIn struct {
+		Component string `path:"id" maxLength:"80"`
+		Step      string `path:"step" maxLength:"80"`
+		Body      struct {
+			Version int64 `json:"version" minimum:"1" doc:"The component's version that it was learnt for"`
+		}
+	}
+)
+
+func (s *Server) lookBackRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "look-back", Method: http.MethodGet, Path: "/api/lookback",
+		Summary: "The services that are over, and what their record says"}, s.lookBack)
+	huma.Register(api, huma.Operation{OperationID: "get-night", Method: http.MethodGet, Path: "/api/lookback/{id}",
+		Summary: "A service as it was: planned and real, what was late and why", Errors: []int{404}}, s.getNight)
+	huma.Register(api, huma.Operation{OperationID: "use-learnt", Method: http.MethodPost, Path: "/api/lookback/steps/{id}/{step}",
+		Summary: "Write the time that the record says; the one that was written stays in the history", MaxBodyBytes: maxBody,
+		Errors: []int{404, 409, 422}}, s.useLearnt)
+}
+
+// nights are those that were read; what is over does not change, unless something that was kept comes in late.
+type nights struct {
+	mu sync.Mutex
+	by map[string]readNight
+	// playing says that the demo's are still being played.
+	playing bool
+}
+
+type readNight struct {
+	events int
+	night  *lookback.Night
+}
+
+// night is a service as it was. Errors: ErrNotFound where nothing was said in it.
+func (s *Server) night(ctx context.Context, id string) (*lookback.Night, error) {
+	log, err := s.store.Events(ctx, id, 0)
+	if err != nil {
+		return nil, err
+	}
+	s.nights.mu.Lock()
+	known, read := s.nights.by[id]
+	s.nights.mu.Unlock()
+	if read && known.events == len(log) {
+		return known.night, nil
+	}
+	first, last := int64(0), int64(0)
+	for i := range log {
+		if log[i].Kind == service.Told {
+			first, last = cmp.Or(first, log[i].Plan), log[i].Plan
+		}
+	}
+	if last == 0 {
+		return nil, store.ErrNotFound
+	}
+	lastPlan, err := s.planner.ToldPlan(ctx, id, last)
+	if err != nil {
+		return nil, err
+	}
+	firstPlan := lastPlan
+	if first != last {
+		if firstPlan, err = s.planner.ToldPlan(ctx, id, first); err != nil {
+			return nil, err
+		}
+	}
+	n := lookback.At(lastPlan.Evening, service.PlanOf(first, &firstPlan.View), service.PlanOf(last, &lastPlan.View), log)
+	s.nights.mu.Lock()
+	s.nights.by[id] = readNight{len(log), n}
+	s.nights.mu.Unlock()
+	return n, nil
+}
+
+// record are the last services that are over and of which something was said, the last first.
+func (s *Server) record(ctx context.Context, b *kitchen.Book) ([]*lookback.Night, error) {
+	list := b.Services()
+	now := s.clock()
+	list = slices.DeleteFunc(slices.Clone(list), func(x kitchen.Service) bool { return !x.Over(now, b.Zone()) })
+	slices.SortStableFunc(list, func(a, b kitchen.Service) int { return strings.Compare(b.Date, a.Date) })
+	var out []*lookback.Night
+	for i := range list[:min(len(list), mostNights)] {
+		n, err := s.night(ctx, list[i].ID)
+		switch {
+		case err == nil:
+			out = append(out, n)
+		case ctx.Err() != nil:
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error) {
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	list, err := s.record(ctx, snap.Book)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	v := LookBackView{Nights: []NightLine{}, Learnt: []Learnt{}, Of: len(list)}
+	var of []lookback.Night
+	for _, n := range list {
+		of = append(of, *n)
+		v.Nights = append(v.Nights, nightLine(n, snap.Book))
+	}
+	found := append(lookback.Learn(of, writtenIn(snap.Book)), lookback.Shares(orderedIn(snap.Book, of))...)
+	v.Looked = len(found)
+	for _, f := range found {
+		if f.Said {
+			v.Learnt = append(v.Learnt, learnt(snap, f))
+		}
+	}
+	slices.SortStableFunc(v.Learnt, func(a, b Learnt) int { return cmp.Compare(a.P, b.P) })
+	s.nights.mu.Lock()
+	v.Playing = s.nights.playing
+	s.nights.mu.Unlock()
+	return &lookBackOut{v}, nil
+}
+
+func nightLine(n *lookback.Night, b *kitchen.Book) NightLine {
+	l := NightLine{Service: n.Service, Name: n.Name, Date: n.Date, Late: n.Late, Again: n.Again, Back: n.Back, Joins: []NightJoin{}}
+	if svc, ok := b.Service(n.Service); ok {
+		l.Covers = svc.Covers()
+	}
+	for i := range n.Joins {
+		j := &n.Joins[i]
+		if j.SentAt == nil {
+			continue
+		}
+		l.Courses++
+		l.LateS += math.Max(0, j.LateS)
+		l.Joins = append(l.Joins, NightJoin{j.WantedAt.Sub(n.Joins[0].WantedAt).Seconds(), math.Round(j.LateS)})
+	}
+	l.LateS /= math.Max(1, float64(l.Courses))
+	return l
+}
+
+// writtenIn are the times of a book.
+func writtenIn(b *kitchen.Book) lookback.Written {
+	return func(component, step string, portions int) (low, likely, high float64, ok bool) {
+		c, there := b.Component(component)
+		if !there {
+			return 0, 0, 0, false
+		}
+		k := c.StepIndex(step)
+		if k < 0 {
+			return 0, 0, 0, false
+		}
+		t := c.Steps[k].Time.For(portions)
+		return float64(t.Low), float64(t.Likely), float64(t.High), true
+	}
+}
+
+// orderedIn is what was ordered in some services, by what their menus let expect; what has no orders of its own says nothing.
+func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered) {
+	for i := range of {
+		svc, ok := b.Service(of[i].Service)
+		if !ok {
+			continue
+		}
+		counts, courses := map[string]int{}, map[kitchen.Course]int{}
+		for _, t := range svc.Tables {
+			for _, o := range t.Orders {
+				if d, there := b.Dish(o.Dish); there {
+					counts[o.Dish] += o.Count
+					courses[d.Course] += o.Count
+				}
+			}
+		}
+		shares := map[kitchen.Course]float64{}
+		for _, m := range svc.Menu {
+			if d, there := b.Dish(m.Dish); there {
+				shares[d.Course] += m.Share
+			}
+		}
+		var list []lookback.Ordered
+		for _, m := range svc.Menu {
+			if d, there := b.Dish(m.Dish); there && courses[d.Course] > 0 && shares[d.Course] > m.Share {
+				list = append(list, lookback.Ordered{Dish: m.Dish, What: d.Name, Share: m.Share / shares[d.Course], Count: counts[m.Dish], Of: courses[d.Course]})
+			}
+		}
+		out = append(out, list)
+	}
+	return out
+}
+
+// learnt is a finding in words, with what would be used.
+func learnt(snap *store.Snapshot, f lookback.Evidence) Learnt {
+	l := Learnt{Evidence: f}
+	percent := int(math.Round(100 * math.Abs(f.Factor-1)))
+	switch {
+	case f.Kind == "person" && f.Factor < 1:
+		l.Text = message.Of("lookback.quicker", "who", f.What, "percent", percent, "count", f.Nights)
+	case f.Kind == "person":
+		l.Text = message.Of("lookback.slower", "who", f.What, "percent", percent, "count", f.Nights)
+	case f.Kind == "share" && f.Factor > 1:
+		l.Text = message.Of("lookback.more", "dish", f.What, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	case f.Kind == "share":
+		l.Text = message.Of("lookback.less", "dish", f.What, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	case f.Factor > 1:
+		l.Text = message.Of("lookback.longer", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	default:
+		l.Text = message.Of("lookback.shorter", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	}
+	if c, ok := snap.Book.Component(f.Component); ok && f.Kind == "step" {
+		if k := c.StepIndex(f.Step); k >= 0 {
+			was := c.Steps[k].Time
+			is := was.Times(f.Factor)
+			l.Version, l.Time, l.Use = snap.Versions[componentKey(c.ID)], &was, &is
+		}
+	}
+	return l
+}
+
+func (s *Server) getNight(ctx context.Context, in *liveIn) (*nightOut, error) {
+	if err := s.here(ctx, in.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	n, err := s.night(ctx, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &nightOut{NightView{*n, nightSaid(n)}}, nil
+}
+
+// mostSaid is how many causes of a night are said.
+const mostSaid = 5
+
+// nightSaid is what there is to say of a night.
+func nightSaid(n *lookback.Night) []message.Message {
+	courses := 0
+	for i := range n.Joins {
+		if n.Joins[i].SentAt != nil {
+			courses++
+		}
+	}
+	out := []message.Message{message.Of("lookback.late", "late", n.Late, "courses", courses)}
+	if n.Late == 0 {
+		out[0] = message.Of("lookback.none-late", "courses", courses)
+	}
+	for _, c := range n.Causes[:min(len(n.Causes), mostSaid)] {
+		share, by := int(math.Round(100*c.Share)), message.Rough(c.S)
+		switch c.Kind {
+		case lookback.Longer:
+			out = append(out, message.Of("lookback.cause-longer", "what", c.What, "act", c.Act, "by", by, "share", share))
+		case lookback.BegunOff:
+			out = append(out, message.Of("lookback.cause-begun", "what", c.What, "act", c.Act, "by", by, "share", share))
+		case lookback.Again:
+			out = append(out, message.Of("lookback.cause-again", "what", c.What, "by", by, "share", share))
+		case lookback.Hands:
+			out = append(out, message.Of("lookback.cause-hands", "what", c.What, "act", c.Act, "by", by, "share", share))
+		case lookback.Plating:
+			out = append(out, message.Of("lookback.cause-plating", "by", by, "share", share))
+		case lookback.Planned:
+			out = append(out, message.Of("lookback.cause-planned", "by", by, "share", share))
+		case lookback.Before:
+			out = append(out, message.Of("lookback.cause-before", "by", by, "share", share))
+		default:
+			out = append(out, message.Of("lookback.cause-unknown", "by", by, "share", share))
+		}
+	}
+	if n.Again > 0 {
+		out = append(out, message.Of("lookback.again", "count", n.Again))
+	}
+	if n.Back > 0 {
+		out = append(out, message.Of("lookback.back", "count", n.Back))
+	}
+	if n.Unsaid > 0 {
+		out = append(out, message.Of("lookback.unsaid", "count", n.Unsaid))
+	}
+	return out
+}
+
+// useLearnt writes the time that the record says now; nobody writes it but whoever presses.
+func (s *Server) useLearnt(ctx context.Context, in *useLearntIn) (*changedOut, error) {
+	view, err := s.lookBack(ctx, nil)
+	if err != nil {
+		return nil, err
+	}
+	k := slices.IndexFunc(view.Body.Learnt, func(l Learnt) bool { return l.Use != nil && l.Component == in.Component && l.Step == in.Step })
+	if k < 0 {
+		return nil, s.fail(store.ErrNotFound)
+	}
+	l := &view.Body.Learnt[k]
+	return s.editComponent(ctx, in.Component, in.Body.Version, nil, func(c *kitchen.Component) (string, error) {
+		c.Steps[c.StepIndex(in.Step)].Time = *l.Use
+		return message.Of("lookback.used", "act", l.Act, "seen", l.Seen, "nights", l.Nights).Text, nil
+	})
+}
+
+// nightCSV are the steps of a night, or its courses, as a table.
+func (s *Server) nightCSV(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "id")
+	err := s.here(r.Context(), id)
+	var n *lookback.Night
+	if err == nil {
+		n, err = s.night(r.Context(), id)
+	}
+	if err != nil {
+		s.refuse(w, err, "The record could not be read.")
+		return
+	}
+	var b bytes.Buffer
+	out := csv.NewWriter(&b)
+	clock := func(at *time.Time) string {
+		if at == nil {
+			return ""
+		}
+		return at.Format("2006-01-02 15:04:05")
+	}
+	number := func(x float64) string { return strconv.FormatFloat(math.Round(x), 'f', -1, 64) }
+	name := "steps"
+	if chi.URLParam(r, "what") == "courses.csv" {
+		name = "courses"
+		_ = out.Write([]string{"table", "course", "round", "plates", "wanted", "planned", "sent", "late_s", "back"})
+		for i := range n.Joins {
+			j := &n.Joins[i]
+			_ = out.Write([]string{j.Name, string(j.Course), strconv.Itoa(j.Round), strconv.Itoa(j.Plates), clock(&j.WantedAt), clock(&j.PlanAt), clock(j.SentAt),
+				number(j.LateS), strings.Join(j.Back, "; ")})
+		}
+	} else {
+		_ = out.Write([]string{"section", "component", "step", "portions", "people", "equipment", "planned", "planned_s", "begun", "real_s", "made_again"})
+		for i := range n.Steps {
+			x := &n.Steps[i]
+			long := ""
+			if x.RealS != nil {
+				long = number(*x.RealS)
+			}
+			_ = out.Write([]string{x.Section, x.What, x.Act, strconv.Itoa(x.Portions), strings.Join(x.People, "; "), strings.Join(x.On, "; "), clock(&x.PlannedAt),
+				number(x.PlannedS), clock(x.At), long, strconv.Itoa(x.Again)})
+		}
+	}
+	out.Flush()
+	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
+	w.Header().Set("Content-Disposition", `attachment; filename="`+name+"-"+n.Date+`.csv"`)
+	write(w, b.Bytes())
+}
