@@ -11,7 +11,6 @@ import { Inside, Shell, Start } from "./app/Shell";
 import { PairPage } from "./app/PairPage";
 import { TrustPage } from "./app/TrustPage";
 import { Broken } from "./app/Empty";
-import { Later } from "./app/Later";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -44,6 +43,8 @@ const pages = {
   FirePage: async () => ({ Component: (await import("./pages/fire/FirePage")).FirePage }),
   FireSheetPage: async () => ({ Component: (await import("./pages/fire/FireSheetPage")).FireSheetPage }),
   RehearsePage: async () => ({ Component: (await import("./pages/fire/RehearsePage")).RehearsePage }),
+  BackPage: async () => ({ Component: (await import("./pages/back/BackPage")).BackPage }),
+  NightPage: async () => ({ Component: (await import("./pages/back/NightPage")).NightPage }),
   TrainPage: async () => ({ Component: (await import("./pages/train/TrainPage")).TrainPage }),
   TrainedPage: async () => ({ Component: (await import("./pages/train/TrainedPage")).TrainedPage }),
   ReadPage: async () => ({ Component: (await import("./pages/components/ReadPage")).ReadPage }),
@@ -96,7 +97,8 @@ const router = createBrowserRouter([
       { path: "fire/train", lazy: pages.TrainPage },
       { path: "fire/train/:id", lazy: pages.TrainedPage },
       { path: "meal", lazy: pages.MealPage },
-      { path: "back", element: <Later screen="back" /> },
+      { path: "back", lazy: pages.BackPage },
+      { path: "back/:id", lazy: pages.NightPage },
       { path: "kitchen", lazy: pages.KitchenPage },
       { path: "*", element: <Start /> },
     ],

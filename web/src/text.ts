@@ -1,6 +1,7 @@
 import { access } from "./text.access";
 import { live } from "./text.live";
 import { rehearse } from "./text.rehearse";
+import { back } from "./text.back";
 import { train } from "./text.train";
 import { fire, prep, services } from "./text.services";
 import { meal } from "./text.meal";
@@ -39,12 +40,6 @@ export const text = {
     back: "Look back",
     kitchen: "Kitchen",
   },
-  later: {
-    back: [
-      "Look back",
-      "Here paper will stand against stove: what was late, and which time on paper is not the time at the stove.",
-    ],
-  } as Record<string, [string, string]>,
   empty: {
     title: "No dishes yet",
     say: "Jointime works from your dishes: what is on the plate, and how each component is made. Look at the demo kitchen first; or start your own.",
@@ -451,6 +446,7 @@ export const text = {
   live,
   rehearse,
   train,
+  back,
   find: { label: "Find a dish, a component, a screen", none: "Nothing is called that." },
   prep,
   fire,

@@ -18,7 +18,7 @@ const screens = [
   ["prep", text.screens.prep, "get-prep"],
   ["fire", text.screens.fire, "get-fire"],
   ["pass", text.screens.pass, "service-due"],
-  ["back", text.screens.back, "get-fire-join"],
+  ["back", text.screens.back, "look-back"],
 ] as const;
 
 const mark: Arc[] = [1, 1, 1, 1, 0.9].map((share, i) => ({ share, state: i < 4 ? "ready" : "waiting" }));

@@ -1,0 +1,313 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, settle, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { joinKey } from "../../api/live";
+import { useHouse } from "../../api/queries";
+import { Failed } from "../../app/Empty";
+import { text } from "../../text";
+import { clock, span } from "../../ui/time";
+import { useWidth } from "../../ui/useWidth";
+import { wallClock } from "../fire/wallClock";
+
+type Night = Schemas["NightView"];
+type Join = Schemas["RealJoin"];
+type Step = Schemas["RealStep"];
+
+// NightPage is a service as it was: what cost most, its courses along the clock, and paper over stove.
+export function NightPage() {
+  const { id = "" } = useParams();
+  const words = text.back;
+  const [chosen, setChosen] = useState("");
+  const night = useQuery({
+    queryKey: keys.back(id),
+    queryFn: () => settle(api.GET("/api/lookback/{id}", { params: { path: { id } } })),
+    staleTime: 60_000,
+  });
+  if (night.error) return <Failed error={night.error} retry={() => void night.refetch()} />;
+  if (!night.data) return null;
+  const n = night.data;
+  const worst = n.joins.reduce<Join | undefined>((a, j) => (!a || j.late_s > a.late_s ? j : a), undefined);
+  const join = n.joins.find((j) => joinKey(j) === chosen) ?? worst;
+  return (
+    <article className="sheet back">
+      <header>
+        <div>
+          <h1>{n.name}</h1>
+          <p className="quiet">{words.title}</p>
+        </div>
+        <div className="variants">
+          <a className="btn btn-outline-primary" href={`/api/lookback/${id}/steps.csv`}>
+            {words.steps}
+          </a>
+          <a className="btn btn-outline-primary" href={`/api/lookback/${id}/courses.csv`}>
+            {words.courses}
+          </a>
+          <a className="btn btn-outline-primary" href={`/api/services/${id}/log.jsonl`}>
+            {words.log}
+          </a>
+          <Link className="btn btn-outline-primary" to="/back">
+            {words.all}
+          </Link>
+        </div>
+      </header>
+      <section className="card-enamel">
+        <h2>{words.how}</h2>
+        <ul className="said">
+          {n.said.map((m, i) => (
+            <li key={i} className={i === 0 ? "lead-line" : undefined}>
+              {m.text}
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section className="card-enamel">
+        <h2>{words.along}</h2>
+        <Along n={n} chosen={join ? joinKey(join) : ""} choose={setChosen} />
+        <p className="quiet">{words.alongNote(n.grace_s)}</p>
+        {join && <Made n={n} join={join} />}
+      </section>
+      <section className="card-enamel">
+        <h2>{words.paper}</h2>
+        <Paper n={n} />
+        <p className="quiet">{words.paperNote}</p>
+      </section>
+    </article>
+  );
+}
+
+const courses = ["first", "second", "main", "dessert"] as const;
+
+// seconds is an instant as seconds of the evening.
+const seconds = (n: Night, at: string) => (Date.parse(at) - Date.parse(n.origin)) / 1000;
+
+// Along is every course along the clock, wanted and real, a lane for each course of the menu.
+function Along({ n, chosen, choose }: { n: Night; chosen: string; choose: (key: string) => void }) {
+  const box = useRef<HTMLDivElement>(null);
+  const width = Math.max(320, useWidth(box));
+  const lanes = courses.filter((c) => n.joins.some((j) => j.course === c));
+  const [left, lane] = [84, 52];
+  const height = lanes.length * lane + 26;
+  const all = n.joins.flatMap((j) => [
+    seconds(n, j.wanted_at),
+    j.sent_at ? seconds(n, j.sent_at) : seconds(n, j.wanted_at),
+  ]);
+  const from = Math.floor((Math.min(...all) - 60) / 1800) * 1800;
+  const to = Math.ceil((Math.max(...all) + 60) / 1800) * 1800;
+  const x = (s: number) => left + ((s - from) / (to - from)) * (width - left - 16);
+  const hours = Array.from({ length: (to - from) / 1800 + 1 }, (_, i) => from + i * 1800);
+  // Rings that would cover each other stand in two rows.
+  const row = (j: Join, i: number) =>
+    n.joins
+      .slice(0, i)
+      .filter(
+        (o) =>
+          o.course === j.course &&
+          Math.abs(seconds(n, o.wanted_at) - seconds(n, j.wanted_at)) < ((to - from) / width) * 26,
+      ).length % 2;
+  return (
+    <div ref={box}>
+      <svg
+        viewBox={`0 0 ${width} ${height}`}
+        width="100%"
+        height={height}
+        role="group"
+        aria-label={text.back.along}
+      >
+        {hours.map((s) => (
+          <g key={s}>
+            <line x1={x(s)} x2={x(s)} y1={0} y2={height - 22} className="hair" />
+            <text x={x(s)} y={height - 6} textAnchor="middle">
+              {wallClock(n.origin, s)}
+            </text>
+          </g>
+        ))}
+        {lanes.map((c, i) => (
+          <text key={c} x={left - 14} y={i * lane + lane / 2 + 4} textAnchor="end" className="name">
+            {text.courses[c]}
+          </text>
+        ))}
+        {n.joins.map((j, i) => {
+          const y = lanes.indexOf(j.course) * lane + lane / 2 - 9 + 18 * row(j, i);
+          const late = j.late_s > n.grace_s;
+          const key = joinKey(j);
+          return (
+            <g
+              key={key}
+              role="button"
+              tabIndex={0}
+              aria-pressed={key === chosen}
+              aria-label={`${text.back.join(j.name, text.courses[j.course])}: ${standing(j)}`}
+              className={["join", late ? "late" : "", key === chosen ? "chosen" : ""].join(" ")}
+              onClick={() => choose(key)}
+              onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && choose(key)}
+            >
+              <rect
+                x={x(seconds(n, j.wanted_at)) - 12}
+                y={y - 12}
+                width={24}
+                height={24}
+                fill="transparent"
+              />
+              {j.sent_at && (
+                <line
+                  x1={x(seconds(n, j.wanted_at))}
+                  x2={x(seconds(n, j.sent_at))}
+                  y1={y}
+                  y2={y}
+                  className="off"
+                />
+              )}
+              <circle cx={x(seconds(n, j.wanted_at))} cy={y} r={key === chosen ? 8 : 6} />
+              <title>{`${text.back.join(j.name, text.courses[j.course])}: ${standing(j)}`}</title>
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}
+
+function standing(j: Join): string {
+  const words = text.back;
+  if (!j.sent_at) return words.never;
+  if (Math.abs(j.late_s) < 30) return words.inTime;
+  return j.late_s > 0 ? words.lateBy(j.late_s) : words.early(j.late_s);
+}
+
+// Made is what a course was made of: each step as planned, and as it was.
+function Made({ n, join }: { n: Night; join: Join }) {
+  const box = useRef<HTMLDivElement>(null);
+  const width = Math.max(320, useWidth(box));
+  const sections = useHouse().data?.sections ?? [];
+  const list = n.steps.filter((s) => s.joins.some((j) => joinKey(j) === joinKey(join)));
+  const [left, step] = [Math.min(300, width * 0.4), 30];
+  const height = list.length * step + 24;
+  const wanted = seconds(n, join.wanted_at);
+  const sent = join.sent_at ? seconds(n, join.sent_at) : wanted;
+  const all = list.flatMap((s) => {
+    const p = seconds(n, s.planned_at);
+    const at = s.at ? seconds(n, s.at) : p;
+    return [p, p + s.planned_s, at, at + (s.real_s ?? 0)];
+  });
+  const from = Math.min(wanted, ...all) - 30;
+  const to = Math.max(wanted, sent, ...all) + 30;
+  const x = (s: number) => left + ((s - from) / (to - from)) * (width - left - 16);
+  return (
+    <div className="made">
+      <h3>
+        {text.back.join(join.name, text.courses[join.course])}{" "}
+        <span className={join.late_s > n.grace_s ? "mark-late" : "quiet"}>{standing(join)}</span>
+      </h3>
+      <p className="quiet figure">
+        {text.back.wanted} {clock(join.wanted_at)}
+        {join.sent_at && ` · ${text.back.left} ${clock(join.sent_at)}`}
+        {join.back.length > 0 && ` · ${text.back.back}: ${join.back.join(", ")}`}
+      </p>
+      <div ref={box}>
+        <svg
+          viewBox={`0 0 ${width} ${height}`}
+          width="100%"
+          height={height}
+          role="img"
+          aria-label={list.map((s) => `${s.what}, ${s.act}: ${took(s)}`).join("; ")}
+        >
+          <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 20} className="wanted" />
+          <text x={x(wanted)} y={height - 5} textAnchor="middle">
+            {text.back.wanted}
+          </text>
+          {join.sent_at && Math.abs(x(sent) - x(wanted)) > 2 && (
+            <line x1={x(sent)} x2={x(sent)} y1={0} y2={height - 20} className="sent" />
+          )}
+          {list.map((s, i) => {
+            const p = seconds(n, s.planned_at);
+            const at = s.at ? seconds(n, s.at) : null;
+            const hue = sections.findIndex((o) => o.id === s.section);
+            const name = `${s.what} · ${s.act}`;
+            const most = Math.floor(left / 7.2);
+            return (
+              <g key={s.task} data-hue={hue}>
+                <text x={left - 10} y={i * step + 19} textAnchor="end" className="name">
+                  {name.length > most ? `${name.slice(0, most - 1)}…` : name}
+                </text>
+                <rect
+                  x={x(p)}
+                  y={i * step + 5}
+                  width={Math.max(2, x(p + s.planned_s) - x(p))}
+                  height={9}
+                  className="paper"
+                />
+                {at !== null && s.real_s !== undefined && (
+                  <rect
+                    x={x(at)}
+                    y={i * step + 14}
+                    width={Math.max(2, x(at + s.real_s) - x(at))}
+                    height={9}
+                    className={s.real_s > s.planned_s + 20 ? "stove longer" : "stove"}
+                  />
+                )}
+                <title>{`${name}: ${took(s)}`}</title>
+              </g>
+            );
+          })}
+        </svg>
+      </div>
+      <p className="quiet">{text.back.outline}</p>
+    </div>
+  );
+}
+
+const took = (s: Step) => `${span(s.planned_s)} → ${s.real_s === undefined ? "?" : span(s.real_s)}`;
+
+// Paper is each step of the evening, written and taken, what differs most first.
+function Paper({ n }: { n: Night }) {
+  const [all, setAll] = useState(false);
+  const by = new Map<string, { name: string; times: number; planned: number; real: number }>();
+  for (const s of n.steps) {
+    if (s.real_s === undefined || s.again) continue;
+    const key = `${s.component}/${s.step}`;
+    const line = by.get(key) ?? { name: `${s.what}, ${s.act}`, times: 0, planned: 0, real: 0 };
+    line.times++;
+    line.planned += s.planned_s;
+    line.real += s.real_s;
+    by.set(key, line);
+  }
+  const list = [...by.values()].sort((a, b) => Math.abs(b.real - b.planned) - Math.abs(a.real - a.planned));
+  return (
+    <>
+      <table className="table">
+        <thead>
+          <tr>
+            {text.back.columns.map((c) => (
+              <th key={c} scope="col">
+                {c}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {list.slice(0, all ? undefined : 10).map((l) => (
+            <tr key={l.name}>
+              <th scope="row">{l.name}</th>
+              <td className="figure">{l.times}</td>
+              <td className="figure">{span(l.planned / l.times)}</td>
+              <td className="figure">{span(l.real / l.times)}</td>
+              <td className="figure">
+                <b className={l.real > l.planned * 1.05 ? "mark-late" : undefined}>
+                  {l.real >= l.planned ? "+" : ""}
+                  {span(l.real - l.planned)}
+                </b>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!all && list.length > 10 && (
+        <button type="button" className="link" onClick={() => setAll(true)}>
+          + {list.length - 10}
+        </button>
+      )}
+    </>
+  );
+}
