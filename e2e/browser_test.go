@@ -102,12 +102,18 @@ func openAt(t *testing.T, demo bool, clock func() time.Time) *page {
 // openBeating is openAt with streams that say so often what is due, though nothing happened; 0 for as usual.
 func openBeating(t *testing.T, demo bool, clock func() time.Time, beat time.Duration) *page {
 	t.Helper()
+	return openWith(t, demo, clock, server.Options{Beat: beat})
+}
+
+// openWith is open with some settings of the server.
+func openWith(t *testing.T, demo bool, clock func() time.Time, o server.Options) *page {
+	t.Helper()
 	s := storetest.OpenAt(t, clock)
 	if demo {
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
-	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Web: web.Handler(),
-		Patience: 20, Beat: beat})
+	o.Clock, o.Log, o.Web, o.Patience = clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler(), 20
+	app := server.New(s, o)
 	t.Cleanup(app.Close)
 	var state atomic.Pointer[trouble]
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { state.Load().handle(app, w, r) }))

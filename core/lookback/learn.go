@@ -56,53 +56,88 @@ type estimate struct {
 	p        float64
 }
 
-// drawn estimates a difference from the medians of some nights.
-func drawn(nights []float64) estimate {
+// drawn estimates a difference from the medians of some nights. usual is by how much the median of a night usually differs: the spread of a
+// few nights is not well known either, and is drawn towards it with the weight of four.
+func drawn(nights []float64, usual float64) estimate {
 	n := float64(len(nights))
-	mean := 0.0
-	for _, y := range nights {
-		mean += y / n
-	}
-	ss := 0.0
-	for _, y := range nights {
-		ss += (y - mean) * (y - mean)
-	}
-	// The spread from night to night is not known from a few either: it is drawn towards the usual one with the weight of two nights.
-	variance := (ss + 2*usualSpread*usualSpread) / (n - 1 + 2)
-	se2 := variance / n
+	mean, ss := spreadOf(nights)
+	variance := (ss + spreadWeight*usual*usual) / (n - 1 + spreadWeight)
+	se2 := variance/n + modelSD*modelSD
 	t := mean / math.Sqrt(se2)
-	student := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}
+	student := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1 + spreadWeight}
 	prior := writtenSD * writtenSD
 	return estimate{mean: mean * prior / (prior + se2), sd: math.Sqrt(prior * se2 / (prior + se2)), p: 2 * student.CDF(-math.Abs(t))}
 }
 
-// usualSpread is by how much the median of a night differs from night to night, as a logarithm. Common practice, no source.
-const usualSpread = 0.06
+// modelSD is by how much the median of times that are not even to both sides is off their mean, as a logarithm: no number of nights takes that
+// away.
+const modelSD = 0.005
+
+// spreadWeight is with how many nights the usual spread weighs.
+const spreadWeight = 2.0
+
+// usualSpread is by how much the median of a night differs from night to night, as a logarithm, where too little is known of it; leastSpread
+// at the least. Common practice, no source.
+const usualSpread, leastSpread = 0.06, 0.01
+
+// spreadOf is the mean of some nights, and the sum of the squares of what they differ from it.
+func spreadOf(nights []float64) (mean, ss float64) {
+	for _, y := range nights {
+		mean += y / float64(len(nights))
+	}
+	for _, y := range nights {
+		ss += (y - mean) * (y - mean)
+	}
+	return mean, ss
+}
+
+// usual is the spread that things usually have from night to night: the median of what each has.
+func usual(list [][]float64) float64 {
+	var all []float64
+	for _, nights := range list {
+		if len(nights) >= leastNights {
+			_, ss := spreadOf(nights)
+			all = append(all, ss/float64(len(nights)-1))
+		}
+	}
+	if len(all) < leastNights {
+		return usualSpread
+	}
+	return math.Max(leastSpread, math.Sqrt(median(all)))
+}
 
 // interval are the bounds between which the factor lies with nine chances of ten.
 func (e estimate) interval(nights int) (low, high float64) {
-	q := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(nights + 1)}.Quantile(0.95)
+	q := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(nights) - 1 + spreadWeight}.Quantile(0.95)
 	return math.Exp(e.mean - q*e.sd), math.Exp(e.mean + q*e.sd)
 }
 
 // seen are ratios of something, by night.
 type seen struct {
 	what    *RealStep
-	by      map[int][]float64
+	by      map[int][]ratio
 	count   int
 	leftOut int
 }
 
-func (s *seen) add(night int, y float64) {
-	s.by[night] = append(s.by[night], y)
+// ratio is one of them, with who did it.
+type ratio struct {
+	y   float64
+	who string
+}
+
+func (s *seen) add(night int, y float64, who string) {
+	s.by[night] = append(s.by[night], ratio{y, who})
 	s.count++
 }
 
 // medians are those of each night, outliers left out, less what a person accounts for.
-func (s *seen) medians(less func(night int) float64) []float64 {
+func (s *seen) medians(less func(night int, who string) float64) []float64 {
 	var all []float64
-	for _, list := range s.by {
-		all = append(all, list...)
+	for night, list := range s.by {
+		for _, r := range list {
+			all = append(all, r.y-less(night, r.who))
+		}
 	}
 	mid := median(all)
 	var off []float64
@@ -113,9 +148,14 @@ func (s *seen) medians(less func(night int) float64) []float64 {
 	var out []float64
 	s.leftOut = 0
 	for night, list := range s.by {
-		kept := slices.DeleteFunc(slices.Clone(list), func(y float64) bool { return math.Abs(y-mid) > outlier*robust })
+		var kept []float64
+		for _, r := range list {
+			if y := r.y - less(night, r.who); math.Abs(y-mid) <= outlier*robust {
+				kept = append(kept, y)
+			}
+		}
 		if s.leftOut += len(list) - len(kept); len(kept) > 0 {
-			out = append(out, median(kept)-less(night))
+			out = append(out, median(kept))
 		}
 	}
 	slices.Sort(out) // the order of a map says nothing
@@ -140,7 +180,7 @@ type stepKey struct{ component, step string }
 // Learn says what the record of some services says about steps and people, against what is written now (nil: as it was then); the surest
 // first. What is said is more than chance, and worth it.
 func Learn(nights []Night, now Written) []Evidence {
-	steps, doneBy := map[stepKey]*seen{}, map[stepKey]map[string]int{}
+	steps := map[stepKey]*seen{}
 	for i := range nights {
 		for k := range nights[i].Steps {
 			s := &nights[i].Steps[k]
@@ -150,29 +190,29 @@ func Learn(nights []Night, now Written) []Evidence {
 			}
 			key := stepKey{s.Component, s.Step}
 			if steps[key] == nil {
-				steps[key], doneBy[key] = &seen{what: s, by: map[int][]float64{}}, map[string]int{}
+				steps[key] = &seen{what: s, by: map[int][]ratio{}}
 			}
-			steps[key].add(i, y)
-			for _, p := range s.People {
-				doneBy[key][p]++
+			who := ""
+			if len(s.People) > 0 {
+				who = s.People[0]
 			}
+			steps[key].add(i, y, who)
 		}
 	}
-	none := func(int) float64 { return 0 }
-	people, of := peopleOf(nights, steps, doneBy)
+	people := peopleOf(len(nights), steps)
 	out := []Evidence{}
-	for _, name := range sorted(people) {
-		s := people[name]
-		if f, ok := s.finding(s.medians(none)); ok {
-			f.Kind, f.What, f.Section = "person", name, s.what.Section
+	names := sorted(people)
+	own := make([][]float64, len(names))
+	for i, name := range names {
+		own[i] = people[name].medians(func(int, string) float64 { return 0 })
+	}
+	for i, name := range names {
+		if f, ok := people[name].evidence(own[i], usual(own)); ok {
+			f.Kind, f.What, f.Section = "person", name, people[name].what.Section
 			out = append(out, f)
 		}
 	}
 	decide(out)
-	sure := map[string]bool{}
-	for _, f := range out {
-		sure[f.What] = f.Said
-	}
 	first := len(out)
 	keys := make([]stepKey, 0, len(steps))
 	for k := range steps {
@@ -181,14 +221,20 @@ func Learn(nights []Night, now Written) []Evidence {
 	slices.SortFunc(keys, func(a, b stepKey) int {
 		return cmp.Or(cmp.Compare(a.component, b.component), cmp.Compare(a.step, b.step))
 	})
-	for _, key := range keys {
-		s := steps[key]
-		less := none
-		if who := of[key]; sure[who] {
-			own := people[who]
-			less = func(night int) float64 { return median(own.by[night]) }
+	// What all steps of somebody have in common in a night is theirs, or the evening's.
+	less := func(night int, who string) float64 {
+		if p := people[who]; p != nil && len(p.by[night]) > 0 {
+			return p.by[night][0].y
 		}
-		if f, ok := s.finding(s.medians(less)); ok {
+		return 0
+	}
+	left := make([][]float64, len(keys))
+	for i, key := range keys {
+		left[i] = steps[key].medians(less)
+	}
+	for i, key := range keys {
+		s := steps[key]
+		if f, ok := s.evidence(left[i], usual(left)); ok {
 			f.Kind, f.Component, f.Step, f.What, f.Act, f.Section = "step", key.component, key.step, s.what.What, s.what.Act, s.what.Section
 			out = append(out, f)
 		}
@@ -198,33 +244,26 @@ func Learn(nights []Night, now Written) []Evidence {
 	return out
 }
 
-// leastSteps is of how many different steps something has to hold for it to be a person's own.
+// leastSteps is of how many different steps of a night something has to hold for it to be a person's own.
 const leastSteps = 3
 
-// peopleOf are what all of somebody's steps have in common in a night: the median over their steps of what each took. It also says whose each
-// step is: who does most of it.
-func peopleOf(nights []Night, steps map[stepKey]*seen, doneBy map[stepKey]map[string]int) (map[string]*seen, map[stepKey]string) {
-	of, own := map[stepKey]string{}, map[string]int{}
-	for key, by := range doneBy {
-		best := ""
-		for _, name := range sorted(by) {
-			if best == "" || by[name] > by[best] {
-				best = name
-			}
-		}
-		if best != "" && 2*by[best] > steps[key].count {
-			of[key] = best
-			own[best]++
-		}
-	}
+// peopleOf are what all of somebody's steps have in common in each night: the median over those steps of what each took in their hands.
+func peopleOf(nights int, steps map[stepKey]*seen) map[string]*seen {
 	people := map[string]*seen{}
 	for i := range nights {
-		by := map[string][]float64{}
-		first := map[string]*RealStep{}
-		for key, who := range of {
-			if list := steps[key].by[i]; len(list) > 0 && own[who] >= leastSteps {
-				by[who] = append(by[who], median(list))
-				first[who] = steps[key].what
+		by, counts, first := map[string][]float64{}, map[string]int{}, map[string]*RealStep{}
+		for _, s := range steps {
+			own := map[string][]float64{}
+			for _, r := range s.by[i] {
+				if r.who != "" {
+					own[r.who] = append(own[r.who], r.y)
+				}
+			}
+			for who, list := range own {
+				by[who], counts[who] = append(by[who], median(list)), counts[who]+len(list)
+				if f := first[who]; f == nil || s.what.Task < f.Task {
+					first[who] = s.what
+				}
 			}
 		}
 		for who, list := range by {
@@ -232,20 +271,13 @@ func peopleOf(nights []Night, steps map[stepKey]*seen, doneBy map[stepKey]map[st
 				continue
 			}
 			if people[who] == nil {
-				people[who] = &seen{what: first[who], by: map[int][]float64{}}
+				people[who] = &seen{what: first[who], by: map[int][]ratio{}}
 			}
-			people[who].add(i, median(list))
+			people[who].by[i] = []ratio{{median(list), who}}
+			people[who].count += counts[who]
 		}
 	}
-	for _, p := range people {
-		p.count = 0
-	}
-	for key, who := range of {
-		if p := people[who]; p != nil {
-			p.count += steps[key].count
-		}
-	}
-	return people, of
+	return people
 }
 
 func sorted[T any](m map[string]T) []string {
@@ -257,12 +289,12 @@ func sorted[T any](m map[string]T) []string {
 	return out
 }
 
-// finding is what the medians of some nights say; false where they are too few.
-func (s *seen) finding(nights []float64) (Evidence, bool) {
+// evidence is what the medians of some nights say; false where they are too few.
+func (s *seen) evidence(nights []float64, usual float64) (Evidence, bool) {
 	if len(nights) < leastNights || s.count < leastSeen {
 		return Evidence{}, false
 	}
-	e := drawn(nights)
+	e := drawn(nights, usual)
 	f := Evidence{Factor: math.Exp(e.mean), Seen: s.count, Nights: len(nights), LeftOut: s.leftOut, P: e.p}
 	f.Low, f.High = e.interval(len(nights))
 	return f, true

@@ -1,0 +1,42 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/demo"
+	"jointime/server"
+	"jointime/store/storetest"
+)
+
+// Before anything is over the screen says so; then what the record says stands first, one press writes a time and says where the old one is;
+// an evening opens, a course of it, and the step that took longer.
+func TestLookingBack(t *testing.T) {
+	p := open(t, true)
+	p.goTo("/back")
+	p.waitFor(`document.querySelector('.empty')?.innerText.includes('No service is over yet')`)
+
+	clock := demo.NewClock(storetest.Clock)
+	p = openWith(t, false, clock.Now, server.Options{Demo: clock, Past: true})
+	p.goTo("/")
+	p.press("Load the demo kitchen")
+	p.waitFor(`document.querySelector('.dishes')`)
+	p.press("Look back")
+	p.waitFor(`document.querySelectorAll('.nights li').length === 8 && document.querySelectorAll('.learnt li').length === 4`)
+	require.Contains(t, js[string](p, `document.querySelector('.learnt').innerText`), "Salt-baked celeriac, Heat through: takes")
+	js[any](p, `document.querySelector('.learnt .use button').click()`)
+	p.waitFor(`document.querySelector('.learnt [role=status]')?.innerText.includes('stays in the history')`)
+	js[any](p, `[...document.querySelectorAll('.nights a')].find(a => !a.innerText.includes('none late')).click()`)
+	p.waitFor(`document.querySelector('.said')?.innerText.includes('% of the lateness')`)
+	late := `document.querySelector('.join.late')`
+	p.waitFor(late + `?.getAttribute('aria-label').includes('late')`)
+	js[any](p, `(`+late+`.dispatchEvent(new MouseEvent('click', {bubbles: true})), 1)`)
+	p.waitFor(late + `.getAttribute('aria-pressed') === 'true'`)
+	p.waitFor(`document.querySelector('.made h3')?.innerText.includes('late')`)
+	require.Greater(t, js[int](p, `document.querySelectorAll('.made .stove').length`), 3)
+	require.Contains(t, string(p.fetch(js[string](p, `[...document.querySelectorAll('header a')].find(a => a.innerText === 'Steps, CSV').getAttribute('href')`))),
+		"real_s")
+	p.press("All evenings")
+	p.waitFor(`document.querySelector('.nights')`)
+}

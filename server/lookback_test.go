@@ -1,0 +1,127 @@
+package server_test
+
+import (
+	"encoding/csv"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/lookback"
+	core "jointime/core/service"
+	"jointime/demo"
+	"jointime/server"
+	"jointime/store"
+	"jointime/store/storetest"
+)
+
+func withPast(t *testing.T, s *store.Store, wall *clockOf) (client, func()) {
+	t.Helper()
+	c := demo.NewClock(wall.now)
+	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Past: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	srv := httptest.NewServer(app)
+	stop := func() { app.Close(); srv.Close() }
+	t.Cleanup(stop)
+	return client{t: t, url: srv.URL}, stop
+}
+
+type lookBack struct {
+	Nights []struct {
+		Service, Name, Date   string
+		Covers, Courses, Late int
+	}
+	Learnt []struct {
+		lookback.Evidence
+		Text    struct{ Text string }
+		Version int64
+		Time    *struct{ Fixed struct{ Likely int } }
+		Use     *struct{ Fixed struct{ Likely int } }
+	}
+	Of      int
+	Playing bool
+}
+
+func (c client) lookBack() (v lookBack) {
+	v = lookBack{}
+	require.NoError(c.t, json.Unmarshal([]byte(c.text("/api/lookback")), &v))
+	return v
+}
+
+// The demo's past evenings are played in the background, each whole, by the rules of a live service; the three things that are true in them
+// and are not as written are found by the record, and nothing else; the time that it says is written by one press, and stays in the history;
+// then it says no more of it. A server that comes after plays nothing twice.
+func TestTheRecordOfThePast(t *testing.T) {
+	wall := &clockOf{at: time.Date(2026, 5, 14, 22, 10, 0, 0, time.UTC)}
+	s := storetest.OpenAt(t, wall.now)
+	c, stop := withPast(t, s, wall)
+	c.call("GET", "/api/lookback", nil, 409)
+	c.call("POST", "/api/demo", nil, 200)
+	require.Eventually(t, func() bool { v := c.lookBack(); return !v.Playing && v.Of == demo.PastNights }, 2*time.Minute, 200*time.Millisecond)
+	v := c.lookBack()
+	require.Equal(t, "2026-05-14", v.Nights[0].Date, "the last first")
+	found := map[string]float64{}
+	for _, l := range v.Learnt {
+		found[l.Kind+" "+l.Component+l.Step] = l.Factor
+		if l.Kind == "person" {
+			require.Equal(t, "Oluwa", l.What)
+		}
+	}
+	require.Greater(t, found["step baked-celeriacheat"], 1.15)
+	require.Less(t, found["person "], 0.95)
+	require.Greater(t, found["share rhubarb-custard"], 1.1)
+	require.Less(t, found["share treacle-sponge"], 0.9)
+	require.Len(t, v.Learnt, 4, "three truths, one of them of two dishes")
+
+	// Every event of a night fits the rules of a live service.
+	night := v.Nights[0].Service
+	var log []core.Event
+	for _, line := range strings.Split(strings.TrimSpace(c.text("/api/services/"+night+"/log.jsonl")), "\n") {
+		var e core.Event
+		require.NoError(t, json.Unmarshal([]byte(line), &e))
+		require.Nil(t, core.Refuses(log, &e, "chef"), "%+v", e)
+		log = append(log, e)
+	}
+	state := core.Fold(log)
+	require.Equal(t, core.Over, state.Phase)
+	require.Empty(t, state.Settle)
+
+	var n struct {
+		lookback.Night
+		Said []struct{ Text string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(c.text("/api/lookback/"+night)), &n))
+	require.Equal(t, v.Nights[0].Late, n.Late)
+	require.Contains(t, n.Said[0].Text, "courses left more than three minutes late")
+	rows, err := csv.NewReader(strings.NewReader(c.text("/api/lookback/" + night + "/steps.csv"))).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, rows, len(n.Steps)+1)
+	rows, err = csv.NewReader(strings.NewReader(c.text("/api/lookback/" + night + "/courses.csv"))).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, rows, len(n.Joins)+1)
+	c.call("GET", "/api/lookback/tonight", nil, 404)
+	c.call("GET", "/api/lookback/none", nil, 404)
+
+	for _, l := range v.Learnt {
+		if l.Kind != "step" {
+			continue
+		}
+		path := "/api/lookback/steps/" + l.Component + "/" + l.Step
+		c.call("POST", path, map[string]any{"version": l.Version + 7}, 409)
+		c.call("POST", "/api/lookback/steps/hake/pan", map[string]any{"version": 1}, 404)
+		c.call("POST", path, map[string]any{"version": l.Version}, 200)
+		require.Contains(t, c.text("/api/components/"+l.Component+"/history"), "the time that the record says")
+		require.InDelta(t, float64(l.Time.Fixed.Likely)*l.Factor, float64(l.Use.Fixed.Likely), 1)
+	}
+	for _, l := range c.lookBack().Learnt {
+		require.NotEqual(t, "step", l.Kind, "it is as the record says now")
+	}
+	stop()
+	c, _ = withPast(t, s, wall)
+	require.Eventually(t, func() bool { v := c.lookBack(); return !v.Playing && v.Of == demo.PastNights }, time.Minute, 100*time.Millisecond)
+	require.Equal(t, len(log), len(strings.Split(strings.TrimSpace(c.text("/api/services/"+night+"/log.jsonl")), "\n")))
+}
