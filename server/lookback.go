@@ -165,6 +165,9 @@ func (s *Server) record(ctx context.Context, b *kitchen.Book) ([]*lookback.Night
 }
 
 func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error) {
+	s.nights.mu.Lock()
+	playing := s.nights.playing // before it is read: what is added meanwhile is asked for once more
+	s.nights.mu.Unlock()
 	snap, err := s.book(ctx)
 	if err != nil {
 		return nil, s.fail(err)
@@ -173,7 +176,7 @@ func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	v := LookBackView{Nights: []NightLine{}, Learnt: []Learnt{}, Of: len(list)}
+	v := LookBackView{Playing: playing, Nights: []NightLine{}, Learnt: []Learnt{}, Of: len(list)}
 	var of []lookback.Night
 	for _, n := range list {
 		of = append(of, *n)
@@ -187,9 +190,6 @@ func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error
 		}
 	}
 	slices.SortStableFunc(v.Learnt, func(a, b Learnt) int { return cmp.Compare(a.P, b.P) })
-	s.nights.mu.Lock()
-	v.Playing = s.nights.playing
-	s.nights.mu.Unlock()
 	return &lookBackOut{v}, nil
 }
 
