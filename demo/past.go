@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"jointime/core/kitchen"
-	"jointime/core/simulate"
 )
 
 // The services that are over when the demo begins: played, not typed. What is true in them and is not as written, the record has to find.
@@ -24,11 +23,9 @@ const (
 	otherDish, otherShares = "treacle-sponge", 30.0
 )
 
-// Truth is what differs from night to night in them, with what is not as written.
-func Truth() simulate.Settings {
-	s := simulate.Usual()
-	s.Steps, s.People = map[string]float64{slowStep: slowBy}, map[string]float64{quickPerson: quickBy}
-	return s
+// Truth is how many times as long as written steps and people take in them, by component/step and by name.
+func Truth() (steps, people map[string]float64) {
+	return map[string]float64{slowStep: slowBy}, map[string]float64{quickPerson: quickBy}
 }
 
 // Past are the evenings before a day, the last first, with what was ordered.

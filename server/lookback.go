@@ -20,6 +20,7 @@ import (
 	"jointime/core/lookback"
 	"jointime/core/message"
 	"jointime/core/service"
+	"jointime/core/simulate"
 	"jointime/store"
 )
 
@@ -49,6 +50,7 @@ type NightJoin struct {
 type Learnt struct {
 	lookback.Evidence
 	Text    message.Message   `json:"text"`
+	Advice  *message.Message  `json:"advice,omitempty" doc:"Of a share: what to have ready for the next service"`
 	Version int64             `json:"version,omitempty" doc:"Of the component that it is about"`
 	Time    *kitchen.StepTime `json:"time,omitempty" doc:"The time that is written"`
 	Use     *kitchen.StepTime `json:"use,omitempty" doc:"The time that would be written instead"`
@@ -63,6 +65,15 @@ type LookBackView struct {
 	Playing bool        `json:"playing" doc:"The demo's past services are still being played"`
 }
 
+// Tried is what a plan that knows a time would change.
+type Tried struct {
+	Service     string          `json:"service,omitempty" doc:"The next one in which the step is done; none where there is none"`
+	Nights      int             `json:"nights"`
+	LateAsIs    float64         `json:"late_as_is" doc:"Share of courses that leave late by the plan as it is, where the step takes what the record says"`
+	LateKnowing float64         `json:"late_knowing" doc:"By a plan that knows it"`
+	Said        message.Message `json:"said"`
+}
+
 // NightView is a service as it was.
 type NightView struct {
 	lookback.Night
@@ -75,7 +86,12 @@ const mostNights = 60
 type (
 	lookBackOut struct{ Body LookBackView }
 	nightOut    struct{ Body NightView }
-	useLearntIn struct {
+	tryLearntIn struct {
+		Component string `path:"id" maxLength:"80"`
+		Step      string `path:"step" maxLength:"80"`
+	}
+	tryLearntOut struct{ Body Tried }
+	useLearntIn  struct {
 		Component string `path:"id" maxLength:"80"`
 		Step      string `path:"step" maxLength:"80"`
 		Body      struct {
@@ -89,6 +105,8 @@ func (s *Server) lookBackRoutes(api huma.API) {
 		Summary: "The services that are over, and what their record says"}, s.lookBack)
 	huma.Register(api, huma.Operation{OperationID: "get-night", Method: http.MethodGet, Path: "/api/lookback/{id}",
 		Summary: "A service as it was: planned and real, what was late and why", Errors: []int{404}}, s.getNight)
+	huma.Register(api, huma.Operation{OperationID: "try-learnt", Method: http.MethodGet, Path: "/api/lookback/steps/{id}/{step}",
+		Summary: "What a plan that knows the time that the record says would change in the next service", Errors: []int{404}}, s.tryLearnt)
 	huma.Register(api, huma.Operation{OperationID: "use-learnt", Method: http.MethodPost, Path: "/api/lookback/steps/{id}/{step}",
 		Summary: "Write the time that the record says; the one that was written stays in the history", MaxBodyBytes: maxBody,
 		Errors: []int{404, 409, 422}}, s.useLearnt)
@@ -184,9 +202,11 @@ func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error
 	}
 	found := append(lookback.Learn(of, writtenIn(snap.Book)), lookback.Shares(orderedIn(snap.Book, of))...)
 	v.Looked = len(found)
+	coming := snap.Book.Coming(s.clock())
+	slices.SortStableFunc(coming, func(a, b kitchen.Service) int { return strings.Compare(a.Date, b.Date) })
 	for _, f := range found {
 		if f.Said {
-			v.Learnt = append(v.Learnt, learnt(snap, f))
+			v.Learnt = append(v.Learnt, learnt(snap, coming, f))
 		}
 	}
 	slices.SortStableFunc(v.Learnt, func(a, b Learnt) int { return cmp.Compare(a.P, b.P) })
@@ -260,8 +280,50 @@ func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered) 
 	return out
 }
 
+// What a plate that is missing costs against one that is thrown away: a guest who has to take something else against what is on it. Common
+// practice, no source.
+const shortCost, wasteCost = 9.0, 1.0
+
+// adviseShare is what to have ready of a dish for the next service that has it on its menu and does not know what is ordered; nil for none.
+func adviseShare(b *kitchen.Book, coming []kitchen.Service, f lookback.Evidence) *message.Message {
+	for i := range coming {
+		svc := &coming[i]
+		sum, own := 0.0, 0.0
+		course := func(dish string) kitchen.Course {
+			if d, ok := b.Dish(dish); ok {
+				return d.Course
+			}
+			return ""
+		}
+		for _, m := range svc.Menu {
+			if course(m.Dish) == course(f.Component) {
+				sum += m.Share
+			}
+			if m.Dish == f.Component {
+				own = m.Share
+			}
+		}
+		guests := 0
+		for _, t := range svc.Tables {
+			if len(t.Orders) == 0 {
+				guests += t.Covers
+			}
+		}
+		if own == 0 || guests == 0 {
+			continue
+		}
+		guests = int(math.Round(float64(guests) * math.Min(1, sum/100)))
+		share := own / sum
+		is := math.Min(1, share*f.Factor)
+		m := message.Of("lookback.have", "service", svc.Name, "guests", guests, "expect", int(math.Round(is*float64(guests))), "was",
+			int(math.Round(share*float64(guests))), "have", lookback.Reserve(guests, is, shortCost, wasteCost))
+		return &m
+	}
+	return nil
+}
+
 // learnt is a finding in words, with what would be used.
-func learnt(snap *store.Snapshot, f lookback.Evidence) Learnt {
+func learnt(snap *store.Snapshot, coming []kitchen.Service, f lookback.Evidence) Learnt {
 	l := Learnt{Evidence: f}
 	percent := int(math.Round(100 * math.Abs(f.Factor-1)))
 	switch {
@@ -277,6 +339,9 @@ func learnt(snap *store.Snapshot, f lookback.Evidence) Learnt {
 		l.Text = message.Of("lookback.longer", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
 	default:
 		l.Text = message.Of("lookback.shorter", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	}
+	if f.Kind == "share" {
+		l.Advice = adviseShare(snap.Book, coming, f)
 	}
 	if c, ok := snap.Book.Component(f.Component); ok && f.Kind == "step" {
 		if k := c.StepIndex(f.Step); k >= 0 {
@@ -347,17 +412,68 @@ func nightSaid(n *lookback.Night) []message.Message {
 	return out
 }
 
-// useLearnt writes the time that the record says now; nobody writes it but whoever presses.
-func (s *Server) useLearnt(ctx context.Context, in *useLearntIn) (*changedOut, error) {
+// triedNights is how many nights are played to see what a time would change.
+const triedNights = 60
+
+// tryLearnt plays the next service as it is planned, and as it would be planned with the time that the record says; in both nights the step
+// takes what the record says.
+func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut, error) {
+	l, err := s.learntStep(ctx, in.Component, in.Step)
+	if err != nil {
+		return nil, err
+	}
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	coming := snap.Book.Coming(s.clock())
+	slices.SortStableFunc(coming, func(a, b kitchen.Service) int { return strings.Compare(a.Date, b.Date) })
+	for i := range coming {
+		was, e, told, err := s.planner.WithTimes(ctx, coming[i].ID, in.Component, func(c *kitchen.Component) {
+			c.Steps[c.StepIndex(in.Step)].Time = *l.Use
+		})
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		if e == nil {
+			continue
+		}
+		slower := simulate.Usual()
+		slower.Steps = map[string]float64{in.Component + "/" + in.Step: l.Factor}
+		asIs := simulate.New(was.Evening, was.Schedule, was.Number).Rehearse(ctx, 1, triedNights, slower, simulate.AsPrinted, nil)
+		knows := simulate.New(e, told, was.Number).Rehearse(ctx, 1, triedNights, simulate.Usual(), simulate.AsPrinted, nil)
+		if asIs == nil || knows == nil {
+			return nil, s.fail(ctx.Err())
+		}
+		v := Tried{Service: coming[i].ID, Nights: triedNights, LateAsIs: asIs.Late, LateKnowing: knows.Late}
+		courses := float64(len(asIs.Joins))
+		tenths := func(x float64) float64 { return math.Round(10*x*courses) / 10 }
+		v.Said = message.Of("lookback.tried", "service", coming[i].Name, "nights", triedNights, "was", tenths(asIs.Late), "is", tenths(knows.Late),
+			"courses", len(asIs.Joins))
+		return &tryLearntOut{v}, nil
+	}
+	return &tryLearntOut{Tried{Said: message.Of("lookback.tried-none")}}, nil
+}
+
+// learntStep is what the record says of a step.
+func (s *Server) learntStep(ctx context.Context, component, step string) (*Learnt, error) {
 	view, err := s.lookBack(ctx, nil)
 	if err != nil {
 		return nil, err
 	}
-	k := slices.IndexFunc(view.Body.Learnt, func(l Learnt) bool { return l.Use != nil && l.Component == in.Component && l.Step == in.Step })
+	k := slices.IndexFunc(view.Body.Learnt, func(l Learnt) bool { return l.Use != nil && l.Component == component && l.Step == step })
 	if k < 0 {
 		return nil, s.fail(store.ErrNotFound)
 	}
-	l := &view.Body.Learnt[k]
+	return &view.Body.Learnt[k], nil
+}
+
+// useLearnt writes the time that the record says now; nobody writes it but whoever presses.
+func (s *Server) useLearnt(ctx context.Context, in *useLearntIn) (*changedOut, error) {
+	l, err := s.learntStep(ctx, in.Component, in.Step)
+	if err != nil {
+		return nil, err
+	}
 	return s.editComponent(ctx, in.Component, in.Body.Version, nil, func(c *kitchen.Component) (string, error) {
 		c.Steps[c.StepIndex(in.Step)].Time = *l.Use
 		return message.Of("lookback.used", "act", l.Act, "seen", l.Seen, "nights", l.Nights).Text, nil

@@ -75,7 +75,9 @@ func (s *Server) playPastNight(ctx context.Context, id string, seed uint64) erro
 	for _, c := range id { // another night for each date
 		seed = seed*31 + uint64(c)
 	}
-	events := simulate.New(plan.Evening, plan.Schedule, plan.Number).Play(seed, demo.Truth(), simulate.AsPrinted, true).Events
+	set := simulate.Usual()
+	set.Steps, set.People = demo.Truth()
+	events := simulate.New(plan.Evening, plan.Schedule, plan.Number).Play(seed, set, simulate.AsPrinted, true).Events
 	if len(events) == 0 {
 		return nil
 	}

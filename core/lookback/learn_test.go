@@ -8,7 +8,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/simulate"
-	"jointime/demo"
 )
 
 // Closed forms: the estimate is the mean of the nights, weighed against what is written by their variances (normal–normal); many nights alone
@@ -95,7 +94,7 @@ func TestFalseClaims(t *testing.T) {
 	require.LessOrEqual(t, wrong, 5, "of 100 records in which there is nothing to find")
 	slow, quick, other := 0, 0, 0
 	for s := range uint64(60) {
-		for _, f := range said(Learn(record(1000*s+7, 8, demo.Truth()), nil)) {
+		for _, f := range said(Learn(record(1000*s+7, 8, truth()), nil)) {
 			switch {
 			case f.Kind == "step" && f.Component == "baked-celeriac" && f.Step == "heat" && f.Factor > 1:
 				slow++
@@ -133,7 +132,7 @@ func TestHowSoonAShiftIsFound(t *testing.T) {
 
 // What is written now counts, not what was written then: once the time that the record says is written, there is nothing more to say of it.
 func TestWhatIsWrittenNowCounts(t *testing.T) {
-	nights := record(7, 8, demo.Truth())
+	nights := record(7, 8, truth())
 	before := said(Learn(nights, nil))
 	factor := 0.0
 	for _, f := range before {

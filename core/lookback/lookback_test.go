@@ -42,6 +42,13 @@ var evening = sync.OnceValue(func() played {
 	return played{simulate.New(e, told, 1), e, service.PlanOf(1, e.Read(told))}
 })
 
+// truth are nights in which a step is slower than written, and somebody quicker.
+func truth() simulate.Settings {
+	set := simulate.Usual()
+	set.Steps, set.People = demo.Truth()
+	return set
+}
+
 // record are some nights as the log of each says it, the first with the seed.
 func record(seed uint64, nights int, set simulate.Settings) []Night {
 	p := evening()
@@ -100,7 +107,7 @@ func TestWhatLatenessBeganWith(t *testing.T) {
 	require.InDelta(t, 1, sum, 1e-9)
 	require.Greater(t, by["baked-celeriac"], 0.5, "%+v", n.Causes)
 	require.Equal(t, "baked-celeriac", n.Causes[0].Component)
-	for _, set := range []simulate.Settings{simulate.Usual(), demo.Truth()} {
+	for _, set := range []simulate.Settings{simulate.Usual(), truth()} {
 		late := 0
 		for _, n := range record(20, 10, set) {
 			for _, j := range n.Joins {

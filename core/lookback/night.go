@@ -73,6 +73,7 @@ type Night struct {
 	Steps   []RealStep `json:"steps" nullable:"false" doc:"In the order of the plan"`
 	Late    int        `json:"late" doc:"Courses that left later than the grace"`
 	GraceS  float64    `json:"grace_s"`
+	People  []Load     `json:"people" nullable:"false" doc:"How much everybody did, who did most first"`
 	Again   int        `json:"again" doc:"Batches that were made again"`
 	Back    int        `json:"back" doc:"Courses of which plates came back"`
 	Unsaid  int        `json:"unsaid" doc:"Runs of which nobody said that they began and ended: nothing is learnt from them"`
@@ -121,6 +122,7 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 	}
 	slices.SortStableFunc(n.Steps, func(a, b RealStep) int { return cmp.Or(a.PlannedAt.Compare(b.PlannedAt), cmp.Compare(a.Task, b.Task)) })
 	n.join(e, opened, last, state)
+	n.load()
 	n.explain()
 	return n
 }
@@ -146,6 +148,39 @@ func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, be
 		s.RealS = &long
 	}
 	return s
+}
+
+// Load is how much somebody did in an evening.
+type Load struct {
+	Name     string  `json:"name"`
+	Runs     int     `json:"runs" doc:"Runs that they did, as far as both ends were said"`
+	PlannedS float64 `json:"planned_s" doc:"How long those were to take, seconds"`
+	RealS    float64 `json:"real_s" doc:"How long they took"`
+	LateS    float64 `json:"late_s" doc:"How much later than planned they began them, in the median, seconds; less than 0 for sooner"`
+}
+
+// load says how much everybody did.
+func (n *Night) load() {
+	by, late := map[string]*Load{}, map[string][]float64{}
+	for i := range n.Steps {
+		s := &n.Steps[i]
+		if s.RealS == nil || len(s.People) == 0 {
+			continue
+		}
+		who := s.People[0]
+		if by[who] == nil {
+			by[who] = &Load{Name: who}
+		}
+		l := by[who]
+		l.Runs, l.PlannedS, l.RealS = l.Runs+1, l.PlannedS+s.PlannedS, l.RealS+*s.RealS
+		late[who] = append(late[who], s.At.Sub(s.PlannedAt).Seconds())
+	}
+	n.People = []Load{}
+	for _, who := range sorted(by) {
+		by[who].LateS = median(late[who])
+		n.People = append(n.People, *by[who])
+	}
+	slices.SortStableFunc(n.People, func(a, b Load) int { return cmp.Compare(b.RealS, a.RealS) })
 }
 
 // join makes the joins.

@@ -669,7 +669,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What a plan that knows the time that the record says would change in the next service */
+        get: operations["try-learnt"];
         put?: never;
         /** Write the time that the record says; the one that was written stays in the history */
         post: operations["use-learnt"];
@@ -3213,6 +3214,8 @@ export interface components {
         };
         Learnt: {
             act?: string;
+            /** @description Of a share: what to have ready for the next service */
+            advice?: components["schemas"]["Message"];
             component?: string;
             /**
              * Format: double
@@ -5637,6 +5640,23 @@ export interface components {
             results: components["schemas"]["PracticeView"][];
             /** @description Today's, for that person at that section, where both were said */
             today?: components["schemas"]["Exercise"];
+        };
+        Tried: {
+            /**
+             * Format: double
+             * @description Share of courses that leave late by the plan as it is, where the step takes what the record says
+             */
+            late_as_is: number;
+            /**
+             * Format: double
+             * @description By a plan that knows it
+             */
+            late_knowing: number;
+            /** Format: int64 */
+            nights: number;
+            said: components["schemas"]["Message"];
+            /** @description The next one in which the step is done; none where there is none */
+            service?: string;
         };
         Typed: {
             /**
@@ -8442,6 +8462,56 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

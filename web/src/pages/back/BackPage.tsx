@@ -108,6 +108,17 @@ function Says({ l }: { l: Learnt }) {
   const queries = useQueryClient();
   const [said, setSaid] = useState("");
   const [done, setDone] = useState(false);
+  const [tried, setTried] = useState("");
+  const look = () => {
+    setTried(text.workingItOut);
+    void settle(
+      api.GET("/api/lookback/steps/{id}/{step}", {
+        params: { path: { id: l.component ?? "", step: l.step ?? "" } },
+      }),
+    )
+      .then((x) => setTried(x.said.text))
+      .catch((e: unknown) => setTried((e as Error).message));
+  };
   const use = () =>
     void settle(
       api.POST("/api/lookback/steps/{id}/{step}", {
@@ -137,6 +148,8 @@ function Says({ l }: { l: Learnt }) {
             {words.used} <Link to={`/components/${l.component ?? ""}`}>{l.what}</Link>
           </p>
         )}
+        {l.advice && <p>{l.advice.text}</p>}
+        {tried && <p role="status">{tried}</p>}
         {l.kind === "person" && <small className="quiet">{words.person}</small>}
         {l.kind === "share" && <small className="quiet">{words.share}</small>}
       </div>
@@ -144,6 +157,7 @@ function Says({ l }: { l: Learnt }) {
         <span className="use">
           <Button onClick={use}>{words.use(ofTime(l.use))}</Button>
           <small className="quiet">{words.instead(ofTime(l.time))}</small>
+          {!tried && <Button onClick={look}>{words.look}</Button>}
         </span>
       )}
     </li>

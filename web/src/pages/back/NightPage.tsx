@@ -73,6 +73,37 @@ export function NightPage() {
         <Paper n={n} />
         <p className="quiet">{words.paperNote}</p>
       </section>
+      <section className="card-enamel">
+        <h2>{words.people}</h2>
+        <table className="table">
+          <thead>
+            <tr>
+              {words.peopleColumns.map((c) => (
+                <th key={c} scope="col">
+                  {c}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {n.people.map((p) => (
+              <tr key={p.name}>
+                <th scope="row">{p.name}</th>
+                <td className="figure">{p.runs}</td>
+                <td className="figure">{span(p.planned_s)}</td>
+                <td className="figure">{span(p.real_s)}</td>
+                <td className="figure">
+                  {Math.abs(p.late_s) < 15
+                    ? words.inTime
+                    : p.late_s > 0
+                      ? words.lateBy(p.late_s)
+                      : words.early(p.late_s)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
     </article>
   );
 }
