@@ -65,19 +65,19 @@ type RealJoin struct {
 
 // Night is a service as it was.
 type Night struct {
-	Service string       `json:"service"`
-	Name    string       `json:"name"`
-	Date    string       `json:"date"`
-	Origin  time.Time    `json:"origin"`
-	Joins   []RealJoin   `json:"joins" nullable:"false" doc:"In the order in which they were wanted"`
-	Steps   []RealStep   `json:"steps" nullable:"false" doc:"In the order of the plan"`
-	Late    int          `json:"late" doc:"Courses that left later than the grace"`
-	GraceS  float64      `json:"grace_s"`
-	People  []PersonLoad `json:"people" nullable:"false" doc:"How much everybody did, who did most first"`
-	Again   int          `json:"again" doc:"Batches that were made again"`
-	Back    int          `json:"back" doc:"Courses of which plates came back"`
-	Unsaid  int          `json:"unsaid" doc:"Runs of which nobody said that they began and ended: nothing is learnt from them"`
-	Causes  []Reason     `json:"causes" nullable:"false" doc:"What all lateness of the night began with, the most first"`
+	Service string     `json:"service"`
+	Name    string     `json:"name"`
+	Date    string     `json:"date"`
+	Origin  time.Time  `json:"origin"`
+	Joins   []RealJoin `json:"joins" nullable:"false" doc:"In the order in which they were wanted"`
+	Steps   []RealStep `json:"steps" nullable:"false" doc:"In the order of the plan"`
+	Late    int        `json:"late" doc:"Courses that left later than the grace"`
+	GraceS  float64    `json:"grace_s"`
+	People  []Did      `json:"people" nullable:"false" doc:"How much everybody did, who did most first"`
+	Again   int        `json:"again" doc:"Batches that were made again"`
+	Back    int        `json:"back" doc:"Courses of which plates came back"`
+	Unsaid  int        `json:"unsaid" doc:"Runs of which nobody said that they began and ended: nothing is learnt from them"`
+	Causes  []Reason   `json:"causes" nullable:"false" doc:"What all lateness of the night began with, the most first"`
 
 	ready map[service.TableCourse]time.Time // when tables were ready for a course, as the floor said
 }
@@ -150,8 +150,8 @@ func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, be
 	return s
 }
 
-// PersonLoad is how much somebody did in an evening.
-type PersonLoad struct {
+// Did is how much somebody did in an evening.
+type Did struct {
 	Name     string  `json:"name"`
 	Runs     int     `json:"runs" doc:"Runs that they did, as far as both ends were said"`
 	PlannedS float64 `json:"planned_s" doc:"How long those were to take, seconds"`
@@ -161,7 +161,7 @@ type PersonLoad struct {
 
 // load says how much everybody did.
 func (n *Night) load() {
-	by, late := map[string]*PersonLoad{}, map[string][]float64{}
+	by, late := map[string]*Did{}, map[string][]float64{}
 	for i := range n.Steps {
 		s := &n.Steps[i]
 		if s.RealS == nil || len(s.People) == 0 {
@@ -169,18 +169,18 @@ func (n *Night) load() {
 		}
 		who := s.People[0]
 		if by[who] == nil {
-			by[who] = &PersonLoad{Name: who}
+			by[who] = &Did{Name: who}
 		}
 		l := by[who]
 		l.Runs, l.PlannedS, l.RealS = l.Runs+1, l.PlannedS+s.PlannedS, l.RealS+*s.RealS
 		late[who] = append(late[who], s.At.Sub(s.PlannedAt).Seconds())
 	}
-	n.People = []PersonLoad{}
+	n.People = []Did{}
 	for _, who := range sorted(by) {
 		by[who].LateS = median(late[who])
 		n.People = append(n.People, *by[who])
 	}
-	slices.SortStableFunc(n.People, func(a, b PersonLoad) int { return cmp.Compare(b.RealS, a.RealS) })
+	slices.SortStableFunc(n.People, func(a, b Did) int { return cmp.Compare(b.RealS, a.RealS) })
 }
 
 // join makes the joins.

@@ -1993,6 +1993,29 @@ export interface components {
             /** @description It goes with the clock on the wall */
             real: boolean;
         };
+        Did: {
+            /**
+             * Format: double
+             * @description How much later than planned they began them, in the median, seconds; less than 0 for sooner
+             */
+            late_s: number;
+            name: string;
+            /**
+             * Format: double
+             * @description How long those were to take, seconds
+             */
+            planned_s: number;
+            /**
+             * Format: double
+             * @description How long they took
+             */
+            real_s: number;
+            /**
+             * Format: int64
+             * @description Runs that they did, as far as both ends were said
+             */
+            runs: number;
+        };
         DietLine: {
             diet: string;
             /** @description What speaks against it, or is not known */
@@ -3810,6 +3833,8 @@ export interface components {
             name: string;
             /** Format: date-time */
             origin: string;
+            /** @description How much everybody did, who did most first */
+            people: components["schemas"]["Did"][];
             /** @description What there is to say of it, what cost most first */
             said: components["schemas"]["Message"][];
             service: string;
