@@ -37,6 +37,16 @@ func TestLookingBack(t *testing.T) {
 	require.Greater(t, js[int](p, `document.querySelectorAll('.made .stove').length`), 3)
 	require.Contains(t, string(p.fetch(js[string](p, `[...document.querySelectorAll('header a')].find(a => a.innerText === 'Steps, CSV').getAttribute('href')`))),
 		"real_s")
+	p.choose(`.notes select`, "component/baked-celeriac")
+	p.fill(`.notes input`, "Cut it thinner")
+	p.press("Write it down")
+	p.waitFor(`document.querySelector('.notes li')?.innerText.includes('Cut it thinner')`)
 	p.press("All evenings")
 	p.waitFor(`document.querySelector('.nights')`)
+	p.goTo("/fire?service=tonight")
+	p.waitFor(`document.querySelector('.notes')?.innerText.includes('Cut it thinner')`)
+	p.goTo("/components/baked-celeriac")
+	p.waitFor(`document.querySelector('.notes')?.innerText.includes('Cut it thinner')`)
+	p.press("Put away")
+	p.waitFor(`!document.querySelector('.notes')`)
 }

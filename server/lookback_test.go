@@ -125,3 +125,45 @@ func TestTheRecordOfThePast(t *testing.T) {
 	require.Eventually(t, func() bool { v := c.lookBack(); return !v.Playing && v.Of == demo.PastNights }, time.Minute, 100*time.Millisecond)
 	require.Equal(t, len(log), len(strings.Split(strings.TrimSpace(c.text("/api/services/"+night+"/log.jsonl")), "\n")))
 }
+
+// A note comes up again where it belongs: on what it is about, and for a service to come that serves it or has the same group; put away it
+// stays in the record of its night alone. The same note sent twice counts once.
+func TestNotesOfTheNight(t *testing.T) {
+	c := start(t, true)
+	list := func(query string) (texts []string) {
+		var notes []struct {
+			Text, Name, Night string
+			Done              bool
+			Number            int64
+		}
+		require.NoError(t, json.Unmarshal([]byte(c.text("/api/notes?"+query)), &notes))
+		for _, n := range notes {
+			texts = append(texts, n.Text)
+		}
+		return texts
+	}
+	note := func(id, kind, about, text string, status int) {
+		c.call("POST", "/api/notes", map[string]any{"id": "note-" + id, "service": "tomorrow", "kind": kind, "about": about, "text": text}, status)
+	}
+	note("0001", "component", "hake", "Dry the skin longer", 200)
+	note("0001", "component", "hake", "Dry the skin longer", 200)
+	note("0002", "dish", "hake-cider-butter", "Sea beet was short", 200)
+	note("0003", "group", "table 4", "They share everything", 200)
+	note("0004", "night", "", "Loud", 200)
+	note("0005", "component", "nothing", "x", 422)
+	note("0006", "group", "", "x", 422)
+	note("0007", "night", "", "  ", 422)
+	c.call("POST", "/api/notes", map[string]any{"id": "note-0008", "service": "never", "kind": "night", "text": "x"}, 404)
+	require.Equal(t, []string{"Loud", "They share everything", "Sea beet was short", "Dry the skin longer"}, list("night=tomorrow"))
+	require.Equal(t, []string{"Dry the skin longer"}, list("component=hake"))
+	require.Equal(t, []string{"Sea beet was short"}, list("dish=hake-cider-butter"))
+	require.Equal(t, []string{"They share everything", "Sea beet was short", "Dry the skin longer"}, list("for=tonight"))
+	require.Empty(t, list("for=tomorrow"), "not for its own night")
+	c.call("GET", "/api/notes?for=never", nil, 404)
+	c.call("DELETE", "/api/notes/1", nil, 200)
+	c.call("DELETE", "/api/notes/1", nil, 200)
+	c.call("DELETE", "/api/notes/99", nil, 404)
+	require.Empty(t, list("component=hake"))
+	require.Equal(t, []string{"They share everything", "Sea beet was short"}, list("for=tonight"))
+	require.Len(t, list("night=tomorrow"), 4)
+}

@@ -123,7 +123,7 @@ type practiceBody struct {
 func (s *Server) startPractice(ctx context.Context, in *startPracticeIn) (*practiceOut, error) {
 	b := &in.Body
 	if err := s.here(ctx, b.Service); err != nil || isPractice(b.Service) {
-		return nil, s.fail(cmp.Or(err, store.ErrNotFound))
+		return nil, s.fail(orNotFound(err))
 	}
 	p := &practice{id: practicePrefix + newID(), wall: s.wall, section: b.Section, seed: b.Seed}
 	p.row = store.Practice{ID: p.id, Service: b.Service, Section: b.Section, Person: cmp.Or(found(ctx).Name, b.Person), BeganAt: p.wall()}

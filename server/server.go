@@ -239,6 +239,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.rehearsalRoutes(api)
 	s.practiceRoutes(api)
 	s.lookBackRoutes(api)
+	s.noteRoutes(api)
 	s.slipRoutes(api)
 	return api
 }

@@ -29,6 +29,7 @@ export const keys = {
   fire: (service?: string, mend?: string) => kept("fire", service, mend),
   gate: (service: string) => kept("fire", service, "gate"),
   rehearsal: (service: string) => kept("rehearsal", service),
+  notes: (where?: string) => kept("notes", where),
   back: (service?: string) => kept("back", service),
   training: (person?: string) => kept("training", person),
   practice: (id: string) => kept("practice", id),

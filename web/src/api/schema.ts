@@ -750,6 +750,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Notes of the night, where they belong */
+        get: operations["list-notes"];
+        put?: never;
+        /** Write a note of the night */
+        post: operations["add-note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Keep a note from coming up again; it stays in the record of its night */
+        delete: operations["put-note-away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -3845,6 +3880,44 @@ export interface components {
              * @description Runs of which nobody said that they began and ended: nothing is learnt from them
              */
             unsaid: number;
+        };
+        NoteIn: {
+            /** @description The id of that; a group by the name of its table */
+            about?: string;
+            /** @description Made by the screen: the same note sent twice counts once */
+            id: string;
+            /**
+             * @description What it is about
+             * @enum {string}
+             */
+            kind: "night" | "dish" | "component" | "group";
+            /** @description The night that it is of */
+            service: string;
+            text: string;
+        };
+        NoteView: {
+            /** @description The id of that; a group by its name */
+            about: string;
+            /** Format: date-time */
+            at: string;
+            /** @description It was put away: it does not come up again */
+            done: boolean;
+            id: string;
+            /**
+             * @description What it is about
+             * @enum {string}
+             */
+            kind: "night" | "dish" | "component" | "group";
+            /** @description Of what it is about */
+            name: string;
+            /** @description The name of the service that it is of */
+            night: string;
+            /** Format: int64 */
+            number: number;
+            person: string;
+            /** @description Id of the service that it is of */
+            service: string;
+            text: string;
         };
         Offer: {
             /** @description Names of what was changed */
@@ -8878,6 +8951,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MealPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-notes": {
+        parameters: {
+            query?: {
+                /** @description Those of a service, also what was put away */
+                night?: string;
+                /** @description Those about a dish */
+                dish?: string;
+                /** @description Those about a component */
+                component?: string;
+                /** @description Those that belong to a service that is to come: to its dishes, their components, and its groups */
+                for?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-note-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteView"][];
                 };
             };
             /** @description Not Found */

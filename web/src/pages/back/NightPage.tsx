@@ -10,6 +10,7 @@ import { text } from "../../text";
 import { clock, span } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
 import { wallClock } from "../fire/wallClock";
+import { NightNotes } from "./Notes";
 
 type Night = Schemas["NightView"];
 type Join = Schemas["RealJoin"];
@@ -62,6 +63,7 @@ export function NightPage() {
           ))}
         </ul>
       </section>
+      <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} />
       <section className="card-enamel">
         <h2>{words.along}</h2>
         <Along n={n} chosen={join ? joinKey(join) : ""} choose={setChosen} />

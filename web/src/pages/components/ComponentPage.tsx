@@ -6,6 +6,7 @@ import { keys } from "../../api/keys";
 import { useComponent, useComponents, useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
+import { NotesHere } from "../back/Notes";
 import { Button } from "../../ui/Button";
 import { Faulty, Select, TextField } from "../../ui/fields";
 import { Swatch } from "../../ui/Swatch";
@@ -96,6 +97,7 @@ function Editor({ view, house }: { view: Schemas["ComponentView"]; house: Schema
         </div>
       </header>
       <Faulty problem={changes.problem} />
+      <NotesHere where={{ component: c.id }} />
       <p className="quiet" aria-live="polite">
         {changes.said || (asLines ? text.component.how : text.chain.how)}
       </p>

@@ -9,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { Faulty } from "../../ui/fields";
 import { Allergens } from "./Allergens";
 import { Diets } from "./Diets";
+import { NotesHere } from "../back/Notes";
 import { Findings } from "./Findings";
 import { Firing } from "./Firing";
 import { Life } from "./Life";
@@ -123,6 +124,7 @@ function Loaded({
             onChange={(s) => void save(s)}
             onArrange={(edit) => void changes.arrange({ ...edit, draft: drafting || undefined })}
           />
+          <NotesHere where={{ dish: d.id }} />
           {plate.data && <Findings list={plate.data.findings} chosen={chosen} onChoose={setChosen} />}
           {plate.data && <Served list={plate.data.served} />}
           <PlateDetails spec={spec} vessels={house.vessels} onChange={(s) => void save(s)} />

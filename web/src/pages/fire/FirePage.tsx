@@ -6,6 +6,7 @@ import { keys } from "../../api/keys";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
+import { NotesHere } from "../back/Notes";
 import { Button } from "../../ui/Button";
 import { Waiting } from "../../ui/Waiting";
 import { Faulty } from "../../ui/fields";
@@ -169,6 +170,7 @@ export function FirePage() {
             </p>
           )}
           <Faulty problem={problem} />
+          <NotesHere where={{ for: id }} />
           {p.joins.length > 0 && (
             <LiveJoins value={stands}>
               <div className="fire-body">
