@@ -4,14 +4,11 @@ import (
 	"bytes"
 	"cmp"
 	"context"
-	"encoding/csv"
 	"math"
 	"net/http"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
@@ -21,6 +18,7 @@ import (
 	"jointime/core/message"
 	"jointime/core/service"
 	"jointime/core/simulate"
+	"jointime/formats/nightfile"
 	"jointime/store"
 )
 
@@ -480,50 +478,44 @@ func (s *Server) useLearnt(ctx context.Context, in *useLearntIn) (*changedOut, e
 	})
 }
 
-// nightCSV are the steps of a night, or its courses, as a table.
-func (s *Server) nightCSV(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "id")
-	err := s.here(r.Context(), id)
-	var n *lookback.Night
-	if err == nil {
-		n, err = s.night(r.Context(), id)
-	}
+// nightFile is a night as a file: for the morning meeting, or as tables.
+func (s *Server) nightFile(w http.ResponseWriter, r *http.Request) {
+	id, file := chi.URLParam(r, "id"), chi.URLParam(r, "file")
+	n, house, err := s.nightOf(r.Context(), id)
 	if err != nil {
 		s.refuse(w, err, "The record could not be read.")
 		return
 	}
+	f := nightfile.Night{Night: n, House: house, Said: message.Texts(nightSaid(n)), Made: s.clock()}
 	var b bytes.Buffer
-	out := csv.NewWriter(&b)
-	clock := func(at *time.Time) string {
-		if at == nil {
-			return ""
-		}
-		return at.Format("2006-01-02 15:04:05")
+	kind := "text/csv; charset=utf-8"
+	switch file {
+	case "steps.csv":
+		err = f.StepsCSV(&b)
+	case "courses.csv":
+		err = f.CoursesCSV(&b)
+	case "night.xlsx":
+		kind, err = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", f.XLSX(&b)
+	default:
+		kind, err = "application/pdf", f.PDF(&b)
 	}
-	number := func(x float64) string { return strconv.FormatFloat(math.Round(x), 'f', -1, 64) }
-	name := "steps"
-	if chi.URLParam(r, "what") == "courses.csv" {
-		name = "courses"
-		_ = out.Write([]string{"table", "course", "round", "plates", "wanted", "planned", "sent", "late_s", "back"})
-		for i := range n.Joins {
-			j := &n.Joins[i]
-			_ = out.Write([]string{j.Name, string(j.Course), strconv.Itoa(j.Round), strconv.Itoa(j.Plates), clock(&j.WantedAt), clock(&j.PlanAt), clock(j.SentAt),
-				number(j.LateS), strings.Join(j.Back, "; ")})
-		}
-	} else {
-		_ = out.Write([]string{"section", "component", "step", "portions", "people", "equipment", "planned", "planned_s", "begun", "real_s", "made_again"})
-		for i := range n.Steps {
-			x := &n.Steps[i]
-			long := ""
-			if x.RealS != nil {
-				long = number(*x.RealS)
-			}
-			_ = out.Write([]string{x.Section, x.What, x.Act, strconv.Itoa(x.Portions), strings.Join(x.People, "; "), strings.Join(x.On, "; "), clock(&x.PlannedAt),
-				number(x.PlannedS), clock(x.At), long, strconv.Itoa(x.Again)})
-		}
+	if err != nil {
+		s.refuse(w, err, "The file could not be made.")
+		return
 	}
-	out.Flush()
-	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
-	w.Header().Set("Content-Disposition", `attachment; filename="`+name+"-"+n.Date+`.csv"`)
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", `attachment; filename="`+n.Date+"-"+file+`"`)
 	write(w, b.Bytes())
+}
+
+func (s *Server) nightOf(ctx context.Context, id string) (*lookback.Night, string, error) {
+	if err := s.here(ctx, id); err != nil {
+		return nil, "", err
+	}
+	snap, err := s.book(ctx)
+	if err != nil {
+		return nil, "", err
+	}
+	n, err := s.night(ctx, id)
+	return n, snap.Book.Kitchen().Name, err
 }

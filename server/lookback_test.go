@@ -103,6 +103,8 @@ func TestTheRecordOfThePast(t *testing.T) {
 	rows, err = csv.NewReader(strings.NewReader(c.text("/api/lookback/" + night + "/courses.csv"))).ReadAll()
 	require.NoError(t, err)
 	require.Len(t, rows, len(n.Joins)+1)
+	require.True(t, strings.HasPrefix(c.text("/api/lookback/"+night+"/night.pdf"), "%PDF"))
+	require.True(t, strings.HasPrefix(c.text("/api/lookback/"+night+"/night.xlsx"), "PK"))
 	c.call("GET", "/api/lookback/tonight", nil, 404)
 	c.call("GET", "/api/lookback/none", nil, 404)
 

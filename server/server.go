@@ -137,7 +137,7 @@ func New(s *store.Store, o Options) *Server {
 	r.Get("/api/safety/log.pdf", srv.may("safety-pdf", srv.safetyFile("pdf", "application/pdf", (*safetylog.Log).PDF)))
 	r.Get("/api/fire/{id}/files/{file}", srv.may("fire-file", srv.fireFile))
 	r.Get("/api/services/{id}/log.jsonl", srv.may("service-log", srv.eventLog))
-	r.Get("/api/lookback/{id}/{what:steps.csv|courses.csv}", srv.may("night-csv", srv.nightCSV))
+	r.Get("/api/lookback/{id}/{file:night.pdf|night.xlsx|steps.csv|courses.csv}", srv.may("night-file", srv.nightFile))
 	r.Get("/api/services/{id}/slip.txt", srv.may("slip-text", srv.slipText))
 	r.Get("/api/services/{id}/live", srv.may("service-stream", srv.stream))
 	r.Get("/api/dishes/{id}/card.pdf", srv.may("dish-card", srv.cardPDF))

@@ -74,6 +74,7 @@ type Night struct {
 	Late    int        `json:"late" doc:"Courses that left later than the grace"`
 	GraceS  float64    `json:"grace_s"`
 	People  []Did      `json:"people" nullable:"false" doc:"How much everybody did, who did most first"`
+	Paper   []StepSum  `json:"paper" nullable:"false" doc:"Each step of the evening over all its runs, what differs most in the sum first"`
 	Again   int        `json:"again" doc:"Batches that were made again"`
 	Back    int        `json:"back" doc:"Courses of which plates came back"`
 	Unsaid  int        `json:"unsaid" doc:"Runs of which nobody said that they began and ended: nothing is learnt from them"`
@@ -123,6 +124,7 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 	slices.SortStableFunc(n.Steps, func(a, b RealStep) int { return cmp.Or(a.PlannedAt.Compare(b.PlannedAt), cmp.Compare(a.Task, b.Task)) })
 	n.join(e, opened, last, state)
 	n.load()
+	n.paper()
 	n.explain()
 	return n
 }
@@ -148,6 +150,43 @@ func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, be
 		s.RealS = &long
 	}
 	return s
+}
+
+// StepSum is a step over all its runs of an evening, as far as both ends were said and it was not made again.
+type StepSum struct {
+	Component string  `json:"component"`
+	Step      string  `json:"step"`
+	What      string  `json:"what"`
+	Act       string  `json:"act"`
+	Runs      int     `json:"runs"`
+	PlannedS  float64 `json:"planned_s" doc:"As written, the mean of its runs, seconds"`
+	RealS     float64 `json:"real_s" doc:"Taken, the mean of its runs"`
+	MoreS     float64 `json:"more_s" doc:"By how much it took longer in the sum; less than 0 for shorter"`
+}
+
+// paper puts what is written over what was taken.
+func (n *Night) paper() {
+	by := map[string]*StepSum{}
+	for i := range n.Steps {
+		s := &n.Steps[i]
+		if s.RealS == nil || s.Again > 0 {
+			continue
+		}
+		key := s.Component + "/" + s.Step
+		if by[key] == nil {
+			by[key] = &StepSum{Component: s.Component, Step: s.Step, What: s.What, Act: s.Act}
+		}
+		x := by[key]
+		x.Runs, x.PlannedS, x.RealS = x.Runs+1, x.PlannedS+s.PlannedS, x.RealS+*s.RealS
+	}
+	n.Paper = []StepSum{}
+	for _, key := range sorted(by) {
+		x := *by[key]
+		x.MoreS = x.RealS - x.PlannedS
+		x.PlannedS, x.RealS = x.PlannedS/float64(x.Runs), x.RealS/float64(x.Runs)
+		n.Paper = append(n.Paper, x)
+	}
+	slices.SortStableFunc(n.Paper, func(a, b StepSum) int { return cmp.Compare(math.Abs(b.MoreS), math.Abs(a.MoreS)) })
 }
 
 // Did is how much somebody did in an evening.

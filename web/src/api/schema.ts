@@ -3868,6 +3868,8 @@ export interface components {
             name: string;
             /** Format: date-time */
             origin: string;
+            /** @description Each step of the evening over all its runs, what differs most in the sum first */
+            paper: components["schemas"]["StepSum"][];
             /** @description How much everybody did, who did most first */
             people: components["schemas"]["Did"][];
             /** @description What there is to say of it, what cost most first */
@@ -5494,6 +5496,29 @@ export interface components {
         StepOven: {
             said: components["schemas"]["Message"];
             step: string;
+        };
+        StepSum: {
+            act: string;
+            component: string;
+            /**
+             * Format: double
+             * @description By how much it took longer in the sum; less than 0 for shorter
+             */
+            more_s: number;
+            /**
+             * Format: double
+             * @description As written, the mean of its runs, seconds
+             */
+            planned_s: number;
+            /**
+             * Format: double
+             * @description Taken, the mean of its runs
+             */
+            real_s: number;
+            /** Format: int64 */
+            runs: number;
+            step: string;
+            what: string;
         };
         StepTime: {
             fixed: components["schemas"]["Estimate"];

@@ -39,12 +39,11 @@ export function NightPage() {
           <p className="quiet">{words.title}</p>
         </div>
         <div className="variants">
-          <a className="btn btn-outline-primary" href={`/api/lookback/${id}/steps.csv`}>
-            {words.steps}
-          </a>
-          <a className="btn btn-outline-primary" href={`/api/lookback/${id}/courses.csv`}>
-            {words.courses}
-          </a>
+          {(["night.pdf", "night.xlsx", "steps.csv", "courses.csv"] as const).map((f) => (
+            <a key={f} className="btn btn-outline-primary" href={`/api/lookback/${id}/${f}`}>
+              {words.file[f]}
+            </a>
+          ))}
           <a className="btn btn-outline-primary" href={`/api/services/${id}/log.jsonl`}>
             {words.log}
           </a>
@@ -296,17 +295,7 @@ const took = (s: Step) => `${span(s.planned_s)} → ${s.real_s === undefined ? "
 // Paper is each step of the evening, written and taken, what differs most first.
 function Paper({ n }: { n: Night }) {
   const [all, setAll] = useState(false);
-  const by = new Map<string, { name: string; times: number; planned: number; real: number }>();
-  for (const s of n.steps) {
-    if (s.real_s === undefined || s.again) continue;
-    const key = `${s.component}/${s.step}`;
-    const line = by.get(key) ?? { name: `${s.what}, ${s.act}`, times: 0, planned: 0, real: 0 };
-    line.times++;
-    line.planned += s.planned_s;
-    line.real += s.real_s;
-    by.set(key, line);
-  }
-  const list = [...by.values()].sort((a, b) => Math.abs(b.real - b.planned) - Math.abs(a.real - a.planned));
+  const list = n.paper;
   return (
     <>
       <table className="table">
@@ -321,15 +310,17 @@ function Paper({ n }: { n: Night }) {
         </thead>
         <tbody>
           {list.slice(0, all ? undefined : 10).map((l) => (
-            <tr key={l.name}>
-              <th scope="row">{l.name}</th>
-              <td className="figure">{l.times}</td>
-              <td className="figure">{span(l.planned / l.times)}</td>
-              <td className="figure">{span(l.real / l.times)}</td>
+            <tr key={`${l.component}/${l.step}`}>
+              <th scope="row">
+                {l.what}, {l.act}
+              </th>
+              <td className="figure">{l.runs}</td>
+              <td className="figure">{span(l.planned_s)}</td>
+              <td className="figure">{span(l.real_s)}</td>
               <td className="figure">
-                <b className={l.real > l.planned * 1.05 ? "mark-late" : undefined}>
-                  {l.real >= l.planned ? "+" : ""}
-                  {span(l.real - l.planned)}
+                <b className={l.real_s > l.planned_s * 1.05 ? "mark-late" : undefined}>
+                  {l.more_s >= 0 ? "+" : ""}
+                  {span(l.more_s)}
                 </b>
               </td>
             </tr>
