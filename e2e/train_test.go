@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"regexp"
 	"testing"
 	"time"
 
@@ -22,26 +23,32 @@ func TestSomebodyTrainsAndWatches(t *testing.T) {
 	p.waitFor(`location.search.includes('who=Tobias')`)
 	p.choose(".choosers label:nth-of-type(2) select", "garnish")
 	p.waitFor(`location.search.includes('section=garnish') && document.querySelector('.today')?.innerText.includes('One table, one course')`)
-	p.waitFor(`!document.querySelector('.today .btn').disabled`)
-	js[any](p, `document.querySelector('.today .btn').click()`)
-	p.waitFor(`location.pathname === '/section/garnish'`)
+	p.waitFor(`(() => {
+		const begin = document.querySelector('.today .btn');
+		if (location.pathname.startsWith('/fire/train') && begin?.disabled === false) begin.click();
+		return location.pathname === '/section/garnish';
+	})()`)
 	p.waitFor(`document.querySelector('.played-bar')?.innerText.includes('Training')`)
 	p.waitFor(`document.querySelector('.live-head .place')?.innerText.includes('Tobias')`)
 	p.press("×60")
 	p.waitFor(`document.querySelector('.played-bar [aria-pressed=true]')?.innerText === '×60'`)
 	p.waitFor(`document.querySelector('.act.fire')`)
-	// It is shown a minute before, when its water may not boil yet: that is said, and it is tapped again.
-	p.waitFor(`(() => {
-		if (document.querySelector('[data-standing=on], [data-standing=asks]')) return true;
-		document.querySelector('.act.fire')?.click();
-		return false;
-	})()`)
+	// It is shown a minute before, when its water may not boil yet: that is said, and it is tapped again until it is on.
+	id := js[string](p, `new URLSearchParams(location.search).get('service')`)
+	tapped := regexp.MustCompile(`"kind":"fired"[^}]*"device":"screen-`)
+	require.Eventually(t, func() bool {
+		if tapped.Match(p.fetch("/api/services/" + id + "/log.jsonl")) {
+			return true
+		}
+		js[any](p, `document.querySelector('.act.fire')?.click()`)
+		return false
+	}, 30*time.Second, 300*time.Millisecond)
 	require.True(t, js[bool](p, `[...document.querySelectorAll('footer.presses button')].find(b => b.innerText === 'Undo').disabled`))
 	p.press("End")
 	p.waitFor(`location.pathname.startsWith('/fire/train/practice-')`)
 	p.waitFor(`document.querySelector('.marked')?.innerText.includes('of 100')`)
 	require.Contains(t, js[string](p, `document.querySelector('.trained').innerText`), "ended before the last plate")
-	require.Positive(t, js[int](p, `document.querySelectorAll('.cooked .due').length`))
+	p.waitFor(`document.querySelectorAll('.cooked .due').length > 0`)
 	p.press("Train")
 	p.waitFor(`document.querySelector('.train .table')?.innerText.includes('Tobias')`)
 

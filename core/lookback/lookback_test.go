@@ -107,6 +107,15 @@ func TestWhatLatenessBeganWith(t *testing.T) {
 	require.InDelta(t, 1, sum, 1e-9)
 	require.Greater(t, by["baked-celeriac"], 0.5, "%+v", n.Causes)
 	require.Equal(t, "baked-celeriac", n.Causes[0].Component)
+	longer := 0.0
+	for _, c := range n.Causes {
+		require.NotEqual(t, NotKnown, c.Kind, "all was said, and each step that kept another is followed")
+		if c.Kind == Longer {
+			require.Equal(t, "Heat through", c.Act)
+			longer += c.Share
+		}
+	}
+	require.Greater(t, longer, 0.25)
 	for _, set := range []simulate.Settings{simulate.Usual(), truth()} {
 		late := 0
 		for _, n := range record(20, 10, set) {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Failed } from "../../app/Empty";
@@ -14,6 +14,8 @@ type NightLine = Schemas["NightLine"];
 // BackPage is the record of the services that are over: what it says about what is written, and each evening at a glance.
 export function BackPage() {
   const words = text.back;
+  const go = useNavigate();
+  const [one, setOne] = useState("");
   const record = useQuery({
     queryKey: keys.back(),
     queryFn: () => settle(api.GET("/api/lookback")),
@@ -30,6 +32,11 @@ export function BackPage() {
         <p className="quiet">{words.noneSay}</p>
       </div>
     );
+  const put = (id: string) => {
+    if (one === "") setOne(id);
+    else if (one === id) setOne("");
+    else void go(`/back/beside?a=${one}&b=${id}`);
+  };
   const first = v.nights.at(-1)?.name ?? "";
   return (
     <article className="sheet back">
@@ -65,6 +72,11 @@ export function BackPage() {
               <Glance n={n} />
               <small className="quiet">{words.mean(n.late_s)}</small>
             </Link>
+            {v.nights.length > 1 && (
+              <Button aria-pressed={one === n.service} onClick={() => put(n.service)}>
+                {one === n.service ? words.chosenBeside : words.putBeside}
+              </Button>
+            )}
           </li>
         ))}
       </ol>

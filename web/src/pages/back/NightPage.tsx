@@ -9,11 +9,10 @@ import { Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { clock, span } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
-import { wallClock } from "../fire/wallClock";
+import { Along } from "./Along";
+import { seconds, standing, type Join, type Night } from "./night";
 import { NightNotes } from "./Notes";
 
-type Night = Schemas["NightView"];
-type Join = Schemas["RealJoin"];
 type Step = Schemas["RealStep"];
 
 // NightPage is a service as it was: what cost most, its courses along the clock, and paper over stove.
@@ -107,105 +106,6 @@ export function NightPage() {
       </section>
     </article>
   );
-}
-
-const courses = ["first", "second", "main", "dessert"] as const;
-
-// seconds is an instant as seconds of the evening.
-const seconds = (n: Night, at: string) => (Date.parse(at) - Date.parse(n.origin)) / 1000;
-
-// Along is every course along the clock, wanted and real, a lane for each course of the menu.
-function Along({ n, chosen, choose }: { n: Night; chosen: string; choose: (key: string) => void }) {
-  const box = useRef<HTMLDivElement>(null);
-  const width = Math.max(320, useWidth(box));
-  const lanes = courses.filter((c) => n.joins.some((j) => j.course === c));
-  const [left, lane] = [84, 52];
-  const height = lanes.length * lane + 26;
-  const all = n.joins.flatMap((j) => [
-    seconds(n, j.wanted_at),
-    j.sent_at ? seconds(n, j.sent_at) : seconds(n, j.wanted_at),
-  ]);
-  const from = Math.floor((Math.min(...all) - 60) / 1800) * 1800;
-  const to = Math.ceil((Math.max(...all) + 60) / 1800) * 1800;
-  const x = (s: number) => left + ((s - from) / (to - from)) * (width - left - 16);
-  const hours = Array.from({ length: (to - from) / 1800 + 1 }, (_, i) => from + i * 1800);
-  // Rings that would cover each other stand in two rows.
-  const row = (j: Join, i: number) =>
-    n.joins
-      .slice(0, i)
-      .filter(
-        (o) =>
-          o.course === j.course &&
-          Math.abs(seconds(n, o.wanted_at) - seconds(n, j.wanted_at)) < ((to - from) / width) * 26,
-      ).length % 2;
-  return (
-    <div ref={box}>
-      <svg
-        viewBox={`0 0 ${width} ${height}`}
-        width="100%"
-        height={height}
-        role="group"
-        aria-label={text.back.along}
-      >
-        {hours.map((s) => (
-          <g key={s}>
-            <line x1={x(s)} x2={x(s)} y1={0} y2={height - 22} className="hair" />
-            <text x={x(s)} y={height - 6} textAnchor="middle">
-              {wallClock(n.origin, s)}
-            </text>
-          </g>
-        ))}
-        {lanes.map((c, i) => (
-          <text key={c} x={left - 14} y={i * lane + lane / 2 + 4} textAnchor="end" className="name">
-            {text.courses[c]}
-          </text>
-        ))}
-        {n.joins.map((j, i) => {
-          const y = lanes.indexOf(j.course) * lane + lane / 2 - 9 + 18 * row(j, i);
-          const late = j.late_s > n.grace_s;
-          const key = joinKey(j);
-          return (
-            <g
-              key={key}
-              role="button"
-              tabIndex={0}
-              aria-pressed={key === chosen}
-              aria-label={`${text.back.join(j.name, text.courses[j.course])}: ${standing(j)}`}
-              className={["join", late ? "late" : "", key === chosen ? "chosen" : ""].join(" ")}
-              onClick={() => choose(key)}
-              onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && choose(key)}
-            >
-              <rect
-                x={x(seconds(n, j.wanted_at)) - 12}
-                y={y - 12}
-                width={24}
-                height={24}
-                fill="transparent"
-              />
-              {j.sent_at && (
-                <line
-                  x1={x(seconds(n, j.wanted_at))}
-                  x2={x(seconds(n, j.sent_at))}
-                  y1={y}
-                  y2={y}
-                  className="off"
-                />
-              )}
-              <circle cx={x(seconds(n, j.wanted_at))} cy={y} r={key === chosen ? 8 : 6} />
-              <title>{`${text.back.join(j.name, text.courses[j.course])}: ${standing(j)}`}</title>
-            </g>
-          );
-        })}
-      </svg>
-    </div>
-  );
-}
-
-function standing(j: Join): string {
-  const words = text.back;
-  if (!j.sent_at) return words.never;
-  if (Math.abs(j.late_s) < 30) return words.inTime;
-  return j.late_s > 0 ? words.lateBy(j.late_s) : words.early(j.late_s);
 }
 
 // Made is what a course was made of: each step as planned, and as it was.

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -17,6 +17,7 @@ export const usePractice = (id: string) =>
 export const useTraining = (person: string, section: string) =>
   useQuery({
     queryKey: keys.training(`${person}/${section}`),
+    placeholderData: keepPreviousData, // the page stays where it is while somebody else is asked about
     refetchOnMount: "always", // one comes back to it from what was just trained
     queryFn: () =>
       settle(
