@@ -22,7 +22,8 @@ func TestSomebodyTrainsAndWatches(t *testing.T) {
 	p.choose(".choosers select", "Tobias")
 	p.waitFor(`location.search.includes('who=Tobias')`)
 	p.choose(".choosers label:nth-of-type(2) select", "garnish")
-	p.waitFor(`location.search.includes('section=garnish') && document.querySelector('.today')?.innerText.includes('One table, one course')`)
+	// The address is there before the page.
+	p.waitFor(`document.querySelector('.train[data-for="Tobias/garnish"] .today')?.innerText.includes('One table, one course')`)
 	p.waitFor(`(() => {
 		const begin = document.querySelector('.today .btn');
 		if (location.pathname.startsWith('/fire/train') && begin?.disabled === false) begin.click();

@@ -72,7 +72,7 @@ export function TrainPage() {
     );
   const sectionName = (id: string) => sections.find((s) => s.id === id)?.name ?? id;
   return (
-    <article className="sheet rehearse train">
+    <article className="sheet rehearse train" data-for={`${who}/${section}`}>
       <header>
         <div>
           <h1>{words.title}</h1>
