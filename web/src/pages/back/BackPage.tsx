@@ -73,9 +73,14 @@ export function BackPage() {
               <small className="quiet">{words.mean(n.late_s)}</small>
             </Link>
             {v.nights.length > 1 && (
-              <Button aria-pressed={one === n.service} onClick={() => put(n.service)}>
+              <button
+                type="button"
+                className="link"
+                aria-pressed={one === n.service}
+                onClick={() => put(n.service)}
+              >
                 {one === n.service ? words.chosenBeside : words.putBeside}
-              </Button>
+              </button>
             )}
           </li>
         ))}

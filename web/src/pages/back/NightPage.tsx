@@ -61,7 +61,6 @@ export function NightPage() {
           ))}
         </ul>
       </section>
-      <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} />
       <section className="card-enamel">
         <h2>{words.along}</h2>
         <Along n={n} chosen={join ? joinKey(join) : ""} choose={setChosen} />
@@ -73,6 +72,7 @@ export function NightPage() {
         <Paper n={n} />
         <p className="quiet">{words.paperNote}</p>
       </section>
+      <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} />
       <section className="card-enamel">
         <h2>{words.people}</h2>
         <table className="table">
