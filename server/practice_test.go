@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	core "jointime/core/service"
+	"jointime/store"
 	"jointime/store/storetest"
 )
 
@@ -33,13 +34,13 @@ type practiceView struct {
 	}
 }
 
-func train(t *testing.T) (training, func()) {
+func train(t *testing.T) (training, func(), *store.Store) {
 	wall := &clockOf{at: time.Date(2026, 5, 15, 9, 0, 0, 0, time.UTC)}
 	s := storetest.OpenAt(t, wall.now)
 	c, stop := demoAt(t, s, wall)
 	c.call("POST", "/api/demo", nil, 200)
 	c.few("tonight", 3)
-	return training{c, wall}, stop
+	return training{c, wall}, stop, s
 }
 
 func (c training) begin(in map[string]any) (v practiceView) {
@@ -89,7 +90,7 @@ func (c training) says(id, kind string, l core.DueLine) (as, said string) {
 // A cook trains at a section through the same operations as in service: at the pace of what is played, by its own clock, in a log of its own.
 // Whoever does what the screen says has a good mark, with its parts; the service itself knows nothing of it.
 func TestSomebodyTrainsAtASection(t *testing.T) {
-	c, _ := train(t)
+	c, _, _ := train(t)
 	v := c.begin(map[string]any{"service": "tonight", "section": "roast", "person": "Ada", "exercise": "one"})
 	require.True(t, v.Running)
 	require.Equal(t, 2.0, v.Pace)
@@ -154,7 +155,7 @@ func TestSomebodyTrainsAtASection(t *testing.T) {
 
 // Whoever ends before the end is judged by what was due until then; a section that is played says so; what nobody fired is told.
 func TestSomebodyForgets(t *testing.T) {
-	c, stop := train(t)
+	c, stop, s := train(t)
 	v := c.begin(map[string]any{"service": "tonight", "section": "garnish", "exercise": "two", "pace": 60, "trouble": "none", "seed": 4})
 	c.wall.set(c.wall.now().Add(40 * time.Second)) // forty minutes
 	d := c.due(v.ID)
@@ -194,5 +195,13 @@ func TestSomebodyForgets(t *testing.T) {
 	c.call("POST", "/api/practices", map[string]any{"service": "tonight", "exercise": "none"}, 404)
 	c.call("GET", "/api/practices/practice-none", nil, 404)
 	c.call("GET", "/api/services/practice-none/due", nil, 404)
+	// A server that ends cuts short what goes on; what was is still there.
 	stop()
+	after, _ := demoAt(t, s, c.wall)
+	c = training{after, c.wall}
+	require.True(t, c.practice(w.ID).Cut)
+	require.False(t, c.practice(v.ID).Cut)
+	require.NotNil(t, c.practice(v.ID).Mark)
+	c.call("POST", "/api/services/"+w.ID+"/events", map[string]any{"events": []any{map[string]any{"id": "tap-after-end", "kind": "trouble", "why": "x"}}}, 409)
+	c.call("PUT", "/api/practices/"+w.ID+"/pace", map[string]any{"pace": 4}, 409)
 }

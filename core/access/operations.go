@@ -30,7 +30,8 @@ var operations = func() map[string][]Role {
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
 			"service-gate", "add-readings", "get-readings", "slip-text", "print-slip",
-			"list-notes", "add-note", "put-note-away", "look-back", "try-learnt", "get-night", "night-file", "list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
+			"list-notes", "add-note", "put-note-away", "look-back", "try-learnt", "get-night", "night-file",
+			"list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
 		}},
 		{runners, []string{
 			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal", "stop-rehearsal",

@@ -32,7 +32,7 @@ type RealStep struct {
 	PlannedAt time.Time             `json:"planned_at" doc:"When it was to begin, by the plan that was shown when the service was opened"`
 	PlannedS  float64               `json:"planned_s" doc:"As written, seconds"`
 	At        *time.Time            `json:"at,omitempty" doc:"When it was said to have begun; none where nobody said so"`
-	RealS     *float64              `json:"real_s,omitempty" doc:"From when it was said to have begun to when it was said to be done, seconds; none where one of them was not said"`
+	RealS     *float64              `json:"real_s,omitempty" doc:"From begun to done, as both were said, seconds; none where one of them was not"`
 	Again     int                   `json:"again,omitempty" doc:"How often it was made again"`
 	Low       float64               `json:"low" doc:"Its quick, likely and slow time as written, seconds"`
 	Likely    float64               `json:"likely"`

@@ -80,7 +80,8 @@ func TestWhatIsSaid(t *testing.T) {
 	j := judged([]simulate.CookedRun{late}, 300, 20, false)
 	require.Equal(t, []string{"table", "late"}, whats(j))
 	require.Equal(t, "Table 5, main left 5 min late; on the same night with a cook who does what the screen says, it leaves in time.", j.Remarks[0].Said.Text)
-	require.Contains(t, j.Remarks[1].Said.Text, "2 × Hake for Table 5 was fired 3:20 min late: it was due at 12:00:00; a good cook would have fired Beef before it")
+	require.Contains(t, j.Remarks[1].Said.Text,
+		"2 × Hake for Table 5 was fired 3:20 min late: it was due at 12:00:00; a good cook would have fired Beef before it")
 	require.Equal(t, 12, j.Remarks[1].At.Hour())
 
 	soon := fired(-200)

@@ -66,7 +66,8 @@ func TestDocument(t *testing.T) {
 	require.Equal(t, 1, r.NumPage())
 	text, err := r.Page(1).GetPlainText(nil)
 	require.NoError(t, err)
-	for _, want := range []string{"Thursday 14 May", "Quillon Hall", "One of two courses", "=Table 5, main", "19:40", "10:00", "cold", "Paper over stove", "3:05", "Skin down in the pan Skin"} {
+	for _, want := range []string{"Thursday 14 May", "Quillon Hall", "One of two courses", "=Table 5, main", "19:40", "10:00", "cold",
+		"Paper over stove", "3:05", "Skin down in the pan Skin"} {
 		require.Contains(t, text, want)
 	}
 	require.NotContains(t, text, "Table 6", "it was not late")

@@ -4659,7 +4659,7 @@ export interface components {
             portions: number;
             /**
              * Format: double
-             * @description From when it was said to have begun to when it was said to be done, seconds; none where one of them was not said
+             * @description From begun to done, as both were said, seconds; none where one of them was not
              */
             real_s?: number;
             section: string;
