@@ -1,7 +1,6 @@
 package lookback
 
 import (
-	"context"
 	"sync"
 	"testing"
 	"time"
@@ -9,11 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/expand"
-	"jointime/core/kitchen"
-	"jointime/core/schedule"
 	"jointime/core/service"
 	"jointime/core/simulate"
 	"jointime/demo"
+	"jointime/demo/demotest"
 )
 
 // played is the demo's evening, ready to be played, with its plan.
@@ -24,21 +22,7 @@ type played struct {
 }
 
 var evening = sync.OnceValue(func() played {
-	d, err := demo.Kitchen()
-	if err != nil {
-		panic(err)
-	}
-	d.Services = demo.Services(time.Date(2026, 5, 15, 0, 0, 0, 0, time.UTC))
-	b, err := kitchen.NewBook(d)
-	if err != nil {
-		panic(err)
-	}
-	s, _ := b.Service(demo.Tonight)
-	e, err := expand.NewEvening(b, s, true)
-	if err != nil {
-		panic(err)
-	}
-	told := schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 300, Anyway: true})
+	e, told := demotest.Planned(demotest.Tables, 300)
 	return played{simulate.New(e, told, 1), e, service.PlanOf(1, e.Read(told))}
 })
 

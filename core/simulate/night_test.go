@@ -1,7 +1,6 @@
 package simulate
 
 import (
-	"context"
 	"encoding/json"
 	"math"
 	"sync"
@@ -11,38 +10,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/expand"
-	"jointime/core/kitchen"
-	"jointime/core/schedule"
 	"jointime/core/service"
 	"jointime/core/workload"
-	"jointime/demo"
+	"jointime/demo/demotest"
 )
 
 // evening is the demo's evening with a plan, few its first three tables.
 var (
-	evening = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) { return planned(15) })
-	few     = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) { return planned(3) })
+	evening = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) { return demotest.Planned(demotest.Tables, 1500) })
+	few     = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) { return demotest.Planned(3, 1500) })
 )
-
-func planned(tables int) (*expand.Evening, *workload.Schedule) {
-	d, err := demo.Kitchen()
-	if err != nil {
-		panic(err)
-	}
-	d.Services = demo.Services(time.Date(2026, 5, 15, 0, 0, 0, 0, time.UTC))
-	b, err := kitchen.NewBook(d)
-	if err != nil {
-		panic(err)
-	}
-	s, _ := b.Service(demo.Tonight)
-	some := *s
-	some.Tables = some.Tables[:tables]
-	e, err := expand.NewEvening(b, &some, true)
-	if err != nil {
-		panic(err)
-	}
-	return e, schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 1500, Anyway: true})
-}
 
 func demoKitchen() *Kitchen {
 	e, told := evening()

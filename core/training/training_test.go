@@ -1,7 +1,6 @@
 package training
 
 import (
-	"context"
 	"math"
 	"strings"
 	"sync"
@@ -12,11 +11,10 @@ import (
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
-	"jointime/core/schedule"
 	"jointime/core/service"
 	"jointime/core/simulate"
 	"jointime/core/workload"
-	"jointime/demo"
+	"jointime/demo/demotest"
 )
 
 var noon = time.Date(2026, 5, 15, 12, 0, 0, 0, time.UTC)
@@ -105,23 +103,7 @@ func TestWhatIsSaid(t *testing.T) {
 }
 
 // evening is the demo's, with a plan.
-var evening = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) {
-	d, err := demo.Kitchen()
-	if err != nil {
-		panic(err)
-	}
-	d.Services = demo.Services(time.Date(2026, 5, 15, 0, 0, 0, 0, time.UTC))
-	b, err := kitchen.NewBook(d)
-	if err != nil {
-		panic(err)
-	}
-	s, _ := b.Service(demo.Tonight)
-	e, err := expand.NewEvening(b, s, true)
-	if err != nil {
-		panic(err)
-	}
-	return e, schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 60, Anyway: true})
-})
+var evening = sync.OnceValues(func() (*expand.Evening, *workload.Schedule) { return demotest.Planned(demotest.Tables, 60) })
 
 // Each exercise is the part of a service that it says, at every section: so many courses for which the section works, from the beginning of
 // the evening or close together, with all that the others cook for them.

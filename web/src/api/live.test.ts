@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { changed, type Due } from "./live";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { changed, hear, serverNow, type Due } from "./live";
 
 const due = (at: string, sections: [string, number][], joins: [string, string][]): Due =>
   ({
@@ -36,4 +36,18 @@ describe("what is otherwise in what is due", () => {
   it("changes only the hour where nothing else is otherwise", () => {
     expect(changed(was, due("2026-05-15T19:00:02Z", [], []))).toEqual({ ...was, at: "2026-05-15T19:00:02Z" });
   });
+});
+
+describe("the clock of what is shown", () => {
+  afterEach(() => vi.useRealTimers());
+  const at = "2026-05-15T19:00:00Z";
+  const after = (pace: number | undefined) => {
+    vi.useFakeTimers({ now: Date.parse("2026-01-01T08:00:00Z") });
+    hear({ at, pace });
+    vi.advanceTimersByTime(3000);
+    return (serverNow() - Date.parse(at)) / 1000;
+  };
+  it("goes on as the one on the wall does", () => expect(after(undefined)).toBe(3));
+  it("goes as fast as what is played", () => expect(after(20)).toBe(60));
+  it("stands still where that does", () => expect(after(0)).toBe(0));
 });

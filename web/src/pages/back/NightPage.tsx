@@ -7,10 +7,11 @@ import { joinKey } from "../../api/live";
 import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
+import { Table } from "../../ui/Table";
 import { clock, span } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
 import { Along } from "./Along";
-import { seconds, standing, type Join, type Night } from "./night";
+import { off, seconds, standing, type Join, type Night } from "./night";
 import { NightNotes } from "./Notes";
 
 type Step = Schemas["RealStep"];
@@ -75,34 +76,10 @@ export function NightPage() {
       <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} />
       <section className="card-enamel">
         <h2>{words.people}</h2>
-        <table className="table">
-          <thead>
-            <tr>
-              {words.peopleColumns.map((c) => (
-                <th key={c} scope="col">
-                  {c}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {n.people.map((p) => (
-              <tr key={p.name}>
-                <th scope="row">{p.name}</th>
-                <td className="figure">{p.runs}</td>
-                <td className="figure">{span(p.planned_s)}</td>
-                <td className="figure">{span(p.real_s)}</td>
-                <td className="figure">
-                  {Math.abs(p.late_s) < 15
-                    ? words.inTime
-                    : p.late_s > 0
-                      ? words.lateBy(p.late_s)
-                      : words.early(p.late_s)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          columns={words.peopleColumns}
+          rows={n.people.map((p) => [p.name, p.runs, span(p.planned_s), span(p.real_s), off(p.late_s, 15)])}
+        />
       </section>
     </article>
   );
@@ -198,35 +175,19 @@ function Paper({ n }: { n: Night }) {
   const list = n.paper;
   return (
     <>
-      <table className="table">
-        <thead>
-          <tr>
-            {text.back.columns.map((c) => (
-              <th key={c} scope="col">
-                {c}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {list.slice(0, all ? undefined : 10).map((l) => (
-            <tr key={`${l.component}/${l.step}`}>
-              <th scope="row">
-                {l.what}, {l.act}
-              </th>
-              <td className="figure">{l.runs}</td>
-              <td className="figure">{span(l.planned_s)}</td>
-              <td className="figure">{span(l.real_s)}</td>
-              <td className="figure">
-                <b className={l.real_s > l.planned_s * 1.05 ? "mark-late" : undefined}>
-                  {l.more_s >= 0 ? "+" : ""}
-                  {span(l.more_s)}
-                </b>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        columns={text.back.columns}
+        rows={list.slice(0, all ? undefined : 10).map((l) => [
+          `${l.what}, ${l.act}`,
+          l.runs,
+          span(l.planned_s),
+          span(l.real_s),
+          <b key="more" className={l.real_s > l.planned_s * 1.05 ? "mark-late" : undefined}>
+            {l.more_s >= 0 ? "+" : ""}
+            {span(l.more_s)}
+          </b>,
+        ])}
+      />
       {!all && list.length > 10 && (
         <button type="button" className="link" onClick={() => setAll(true)}>
           + {list.length - 10}

@@ -18,10 +18,11 @@ export function shown(list: readonly Night[]): [number, number] {
   ];
 }
 
-// standing is how a course came, in words.
-export function standing(j: Join): string {
-  const words = text.back;
-  if (!j.sent_at) return words.never;
-  if (Math.abs(j.late_s) < 30) return words.inTime;
-  return j.late_s > 0 ? words.lateBy(j.late_s) : words.early(j.late_s);
+// off is by how many seconds something was off, in words; in time within some.
+export function off(late: number, within: number): string {
+  if (Math.abs(late) < within) return text.back.inTime;
+  return late > 0 ? text.back.lateBy(late) : text.back.early(late);
 }
+
+// standing is how a course came, in words.
+export const standing = (j: Join): string => (j.sent_at ? off(j.late_s, 30) : text.back.never);

@@ -7,6 +7,7 @@ import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { Table } from "../../ui/Table";
 import { useWidth } from "../../ui/useWidth";
 import { useServices } from "../prep/usePrep";
 import { useBegin } from "../train/usePractice";
@@ -259,34 +260,5 @@ function Courses({ r, origin }: { r: Rehearsal; origin: string }) {
         ])}
       />
     </details>
-  );
-}
-
-// Table has what a row is about in its first column, and figures in the others.
-function Table({ columns, rows }: { columns: readonly string[]; rows: (string | number)[][] }) {
-  return (
-    <table className="table">
-      <thead>
-        <tr>
-          {columns.map((c) => (
-            <th key={c} scope="col">
-              {c}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(([about, ...figures], i) => (
-          <tr key={i}>
-            <th scope="row">{about}</th>
-            {figures.map((f, k) => (
-              <td key={k} className="figure">
-                {f}
-              </td>
-            ))}
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -6,6 +6,7 @@ import { useSession } from "../../api/session";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { Table } from "../../ui/Table";
 import { useWidth } from "../../ui/useWidth";
 import { dayName } from "../prep/days";
 import { useServices } from "../prep/usePrep";
@@ -154,43 +155,30 @@ export function TrainPage() {
         {results.length === 0 && <p className="quiet">{words.none}</p>}
         {results.filter((r) => r.mark !== undefined).length > 1 && <Marks list={results} />}
         {results.length > 0 && (
-          <table className="table">
-            <thead>
-              <tr>
-                {words.columns.map((c) => (
-                  <th key={c} scope="col">
-                    {c}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {results.slice(0, 30).map((r) => (
-                <tr key={r.id}>
-                  <th scope="row">
-                    {dayName(r.began_at.slice(0, 10))}{" "}
-                    <span className="figure">{r.began_at.slice(11, 16)}</span>
-                  </th>
-                  <td>{r.person || words.nobody}</td>
-                  <td>{sectionName(r.section)}</td>
-                  <td>{r.exercise?.name ?? words.whole}</td>
-                  <td className="figure">
-                    {r.running ? (
-                      <Link to={screenOf(r)}>{words.toIt}</Link>
-                    ) : r.mark !== undefined || r.judging ? (
-                      <Link to={`/fire/train/${r.id}`}>{r.mark ?? words.how}</Link>
-                    ) : (
-                      <span className="quiet">{words.cutShort}</span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            columns={words.columns}
+            rows={results
+              .slice(0, 30)
+              .map((r) => [
+                `${dayName(r.began_at.slice(0, 10))} ${r.began_at.slice(11, 16)}`,
+                r.person || words.nobody,
+                sectionName(r.section),
+                r.exercise?.name ?? words.whole,
+                <Standing key="mark" r={r} />,
+              ])}
+          />
         )}
       </section>
     </article>
   );
+}
+
+// Standing is the mark of one that has ended, with the way to it.
+function Standing({ r }: { r: Practice }) {
+  const words = text.train;
+  if (r.running) return <Link to={screenOf(r)}>{words.toIt}</Link>;
+  if (r.mark === undefined && !r.judging) return <span className="quiet">{words.cutShort}</span>;
+  return <Link to={`/fire/train/${r.id}`}>{r.mark ?? words.how}</Link>;
 }
 
 // Marks are those of one person over time, or of everybody.
