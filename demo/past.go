@@ -1,8 +1,6 @@
 package demo
 
 import (
-	"fmt"
-	"hash/fnv"
 	"math/rand/v2"
 	"time"
 
@@ -11,8 +9,11 @@ import (
 
 // The services that are over when the demo begins: played, not typed. What is true in them and is not as written, the record has to find.
 
-// PastNights is how many evenings are over.
-const PastNights = 8
+// PastNights is how many evenings are over; pastSeed is the seed of what was ordered in them.
+const (
+	PastNights = 8
+	pastSeed   = 9
+)
 
 // The truths of the past nights: celeriac takes longer to be hot through than written, somebody at the garnish is quicker, and more guests
 // take the rhubarb than the menu expects.
@@ -28,7 +29,8 @@ func Truth() (steps, people map[string]float64) {
 	return map[string]float64{slowStep: slowBy}, map[string]float64{quickPerson: quickBy}
 }
 
-// Past are the evenings before a day, the last first, with what was ordered.
+// Past are the evenings before a day, the last first, with what was ordered. The n-th is the same night whatever the day is: what the record has to
+// find is in them on every day.
 func Past(day time.Time) []kitchen.Service {
 	out := []kitchen.Service{}
 	for n := 1; n <= PastNights; n++ {
@@ -36,7 +38,7 @@ func Past(day time.Time) []kitchen.Service {
 		s := Services(date)[0]
 		s.ID = "evening-" + date.Format(time.DateOnly)
 		s.Name = date.Format("Monday 2 January")
-		rng := rand.New(rand.NewPCG(PastSeed(date), uint64(n)))
+		rng := rand.New(rand.NewPCG(pastSeed, uint64(n)))
 		s.Tables = s.Tables[:len(s.Tables)-rng.IntN(5)]
 		for i := range s.Tables {
 			t := &s.Tables[i]
@@ -51,13 +53,6 @@ func Past(day time.Time) []kitchen.Service {
 		out = append(out, s)
 	}
 	return out
-}
-
-// PastSeed is the seed of the night of a date.
-func PastSeed(date time.Time) uint64 {
-	h := fnv.New64a()
-	_, _ = fmt.Fprint(h, "night", date.YearDay()%7) // it never fails; the same nights whatever the week
-	return h.Sum64() >> 12
 }
 
 // ordered is what the guests of a table take of a course, each by themselves.

@@ -41,13 +41,13 @@ func (s *Server) playPast(ctx context.Context) {
 	}
 	house := snap.Book.Kitchen()
 	day := house.DayOf(c.Begins).From
-	for _, svc := range demo.Past(day) {
+	for n, svc := range demo.Past(day) {
 		if _, there := snap.Book.Service(svc.ID); !there {
 			if _, err = s.store.Save(ctx, serviceKey(svc.ID), 0, svc, svc.Name+" was played for the demo."); err != nil {
 				break
 			}
 		}
-		if err = s.playPastNight(ctx, svc.ID, demo.PastSeed(day)); err != nil {
+		if err = s.playPastNight(ctx, svc.ID, uint64(n)+1); err != nil {
 			break
 		}
 	}
@@ -71,9 +71,6 @@ func (s *Server) playPastNight(ctx context.Context, id string, seed uint64) erro
 	}
 	if err != nil {
 		return fmt.Errorf("planning %s: %w", id, err)
-	}
-	for _, c := range id { // another night for each date
-		seed = seed*31 + uint64(c)
 	}
 	set := simulate.Usual()
 	set.Steps, set.People = demo.Truth()
