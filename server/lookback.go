@@ -3,6 +3,7 @@ package server
 import (
 	"cmp"
 	"context"
+	"errors"
 	"math"
 	"net/http"
 	"slices"
@@ -286,6 +287,15 @@ func (s *Server) getNight(ctx context.Context, in *liveIn) (*nightOut, error) {
 	return &nightOut{NightView{*n, nightSaid(n)}}, nil
 }
 
+// rehearsed is how a plan goes as it was printed.
+func rehearsed(ctx context.Context, k *simulate.Kitchen, set simulate.Settings) (*simulate.Rehearsal, error) {
+	list, err := k.Rehearse(ctx, 1, triedNights, set, nil, simulate.AsPrinted)
+	if err != nil || len(list) == 0 {
+		return nil, errors.Join(err, ctx.Err())
+	}
+	return list[0], nil
+}
+
 // triedNights is how many nights are played to see what a time would change.
 const triedNights = 60
 
@@ -312,12 +322,16 @@ func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut,
 		if e == nil {
 			continue
 		}
-		slower := simulate.Usual()
+		usual := simulate.Usual().AsOrdered() // what differs is the time alone
+		slower := usual
 		slower.Steps = map[string]float64{in.Component + "/" + in.Step: l.Factor}
-		asIs := simulate.New(was.Evening, was.Schedule, was.Number).Rehearse(ctx, 1, triedNights, slower, simulate.AsPrinted, nil)
-		knows := simulate.New(e, told, was.Number).Rehearse(ctx, 1, triedNights, simulate.Usual(), simulate.AsPrinted, nil)
-		if asIs == nil || knows == nil {
-			return nil, s.fail(ctx.Err())
+		asIs, err := rehearsed(ctx, simulate.New(was.Evening, was.Schedule, was.Number), slower)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		knows, err := rehearsed(ctx, simulate.New(e, told, was.Number), usual)
+		if err != nil {
+			return nil, s.fail(err)
 		}
 		v := Tried{Service: coming[i].ID, Nights: triedNights, LateAsIs: asIs.Late, LateKnowing: knows.Late}
 		courses := float64(len(asIs.Joins))

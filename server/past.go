@@ -72,7 +72,7 @@ func (s *Server) playPastNight(ctx context.Context, id string, seed uint64) erro
 	if err != nil {
 		return fmt.Errorf("planning %s: %w", id, err)
 	}
-	set := simulate.Usual()
+	set := simulate.Usual().AsOrdered()
 	set.Steps, set.People = demo.Truth()
 	events := simulate.New(plan.Evening, plan.Schedule, plan.Number).Play(seed, set, simulate.AsPrinted, true).Events
 	if len(events) == 0 {

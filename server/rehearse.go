@@ -132,51 +132,54 @@ func (s *Server) rehearseOnce(ctx context.Context, id string, r *rehearsal, seed
 	plan := shown.Plan
 	r.change(func(v *RehearsalView) {
 		v.Plan, v.Origin, v.Done = plan.Number, plan.Evening.Origin.In(plan.Zone()), 0
+		v.Of = len(quickly)*nights + min(nights, againNights)
 		v.Policies, v.Changes = []*simulate.Rehearsal{}, []RehearsedChange{}
 	})
 	k := simulate.New(plan.Evening, plan.Schedule, plan.Number)
 	before := 0
-	play := func(k *simulate.Kitchen, n int, policy simulate.Policy) *simulate.Rehearsal {
-		out := k.Rehearse(ctx, seed, n, simulate.Usual(), policy, func(done int) {
+	play := func(k *simulate.Kitchen, n int, policies ...simulate.Policy) []*simulate.Rehearsal {
+		out, err := k.Rehearse(ctx, seed, n, simulate.Usual(), func(done int) {
 			r.change(func(v *RehearsalView) { v.Done = max(v.Done, before+done) })
-		})
-		before += n
+		}, policies...)
+		if err != nil {
+			s.log.Error("a service cannot be rehearsed", "service", id, "error", err)
+		}
+		before += n * len(policies)
 		return out
 	}
-	for _, p := range quickly {
-		if x := play(k, nights, p); x != nil {
-			r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
-		}
+	add := func(list []*simulate.Rehearsal) {
+		r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, list...) })
 	}
-	if ctx.Err() == nil && !s.rehearseChanges(ctx, id, r, plan, seed, nights) {
+	add(play(k, nights, quickly...))
+	changed := func(k *simulate.Kitchen) []*simulate.Rehearsal { return play(k, nights, simulate.AsPrinted) }
+	if ctx.Err() == nil && !s.rehearseChanges(ctx, id, r, plan, changed, nights) {
 		return false
 	}
-	if ctx.Err() != nil {
-		return true
-	}
-	if x := play(k, min(nights, againNights), simulate.Again); x != nil {
-		r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, x) })
+	if ctx.Err() == nil {
+		add(play(k, min(nights, againNights), simulate.Again))
 	}
 	return true
 }
 
 // rehearseChanges plays the mends that help most on the same nights; false where they are those of another plan.
-func (s *Server) rehearseChanges(ctx context.Context, id string, r *rehearsal, plan *planner.Plan, seed uint64, nights int) bool {
+func (s *Server) rehearseChanges(ctx context.Context, id string, r *rehearsal, plan *planner.Plan,
+	play func(*simulate.Kitchen) []*simulate.Rehearsal, nights int) bool {
 	list, err := s.planner.Mends(ctx, id)
 	if err != nil {
 		return true // what would help cannot be said: the rest can
 	}
-	for _, m := range list[:min(len(list), triedChanges)] {
+	list = list[:min(len(list), triedChanges)]
+	r.change(func(v *RehearsalView) { v.Of += len(list) * nights })
+	for _, m := range list {
 		shown, _, err := s.planner.Tried(ctx, id, m.ID)
 		if err != nil || shown.Plan.Number != plan.Number {
 			return false
 		}
-		k := simulate.New(shown.Plan.Evening, shown.Plan.Schedule, plan.Number)
-		goes := k.Rehearse(ctx, seed, nights, simulate.Usual(), simulate.AsPrinted, nil)
-		if goes == nil || ctx.Err() != nil {
+		goes := play(simulate.New(shown.Plan.Evening, shown.Plan.Schedule, plan.Number))
+		if len(goes) == 0 || ctx.Err() != nil {
 			return true
 		}
-		r.change(func(v *RehearsalView) { v.Changes = append(v.Changes, RehearsedChange{m.ID, m.What, goes}) })
+		r.change(func(v *RehearsalView) { v.Changes = append(v.Changes, RehearsedChange{m.ID, m.What, goes[0]}) })
 	}
 	return true
 }

@@ -32,17 +32,21 @@ func rehearseCommand() *cobra.Command {
 				return err
 			}
 			var list []*simulate.Rehearsal
-			for _, p := range simulate.Policies() {
-				n := nights
-				if p == simulate.Again {
-					n = again
-				}
+			play := func(n int, policies ...simulate.Policy) error {
 				if n == 0 {
-					continue
+					return nil
 				}
 				began := time.Now()
-				list = append(list, k.Rehearse(cmd.Context(), seed, n, simulate.Usual(), p, nil))
-				fmt.Fprintf(cmd.ErrOrStderr(), "%s: %d nights in %s\n", p, n, time.Since(began).Round(10*time.Millisecond))
+				more, err := k.Rehearse(cmd.Context(), seed, n, simulate.Usual(), nil, policies...)
+				fmt.Fprintf(cmd.ErrOrStderr(), "%v: %d nights in %s\n", policies, n, time.Since(began).Round(10*time.Millisecond))
+				list = append(list, more...)
+				return err
+			}
+			if err := play(nights, simulate.AsPrinted, simulate.Dispatch, simulate.NoPlan); err != nil {
+				return err
+			}
+			if err := play(again, simulate.Again); err != nil {
+				return err
 			}
 			if err := compared(cmd.OutOrStdout(), list); err != nil || picture == "" {
 				return err
@@ -83,11 +87,11 @@ func demoEvening(ctx context.Context, rounds int) (*simulate.Kitchen, error) {
 // compared writes the policies side by side.
 func compared(w io.Writer, list []*simulate.Rehearsal) error {
 	t := tabwriter.NewWriter(w, 0, 0, 1, ' ', 0)
-	fmt.Fprintln(t, "| policy\t| nights\t| courses late\t| late in the mean\t| latest of a night\t| held too long\t| made again\t|")
-	fmt.Fprintln(t, "|---\t|---\t|---\t|---\t|---\t|---\t|---\t|")
+	fmt.Fprintln(t, "| policy\t| nights\t| courses late\t| late in the mean\t| latest of a night\t| held too long\t| made again\t| begun for nobody\t| helped\t|")
+	fmt.Fprintln(t, "|---\t|---\t|---\t|---\t|---\t|---\t|---\t|---\t|---\t|")
 	for _, r := range list {
-		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t| %.1f a night\t|\n", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60,
-			r.HeldMin, r.Again)
+		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t| %.1f a night\t| %.1f a night\t| %.1f a night\t|\n", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60,
+			r.HeldMin, r.Again, r.Vain, r.Helped)
 	}
 	return t.Flush()
 }

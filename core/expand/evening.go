@@ -33,12 +33,28 @@ type Evening struct {
 	Origin   time.Time
 	Problems []message.Message
 	book     *kitchen.Book
+	asked    asked
 	prefix   string                 // what ids of its tables begin with, where several services are one workload
 	roster   map[string]ResourceRef // what each resource of the workload is
 	refs     map[string]TaskRef
 	tasks    map[string]*workload.Task
 	serves   map[string][]int    // the courses, by index, that a task is for
 	dear     map[[2]string]int64 // the longest wait between two tasks, where it is dear and not forbidden
+}
+
+// asked is what an evening was made of.
+type asked struct {
+	book   *kitchen.Book
+	soft   bool
+	beside []kitchen.Service
+}
+
+// Book is the book that the evening was made of.
+func (e *Evening) Book() *kitchen.Book { return e.asked.book }
+
+// Instead is the evening with its service otherwise: the same book, and the same services beside it. Errors: those of NewEvening.
+func (e *Evening) Instead(s *kitchen.Service) (*Evening, error) {
+	return NewEvening(e.asked.book, s, e.asked.soft, e.asked.beside...)
 }
 
 // paceLeast is the least share of the pace that lies between two courses of a table, so
@@ -68,7 +84,8 @@ func NewEvening(b *kitchen.Book, s *kitchen.Service, soft bool, beside ...kitche
 	for i := range all {
 		horizon = max(horizon, int64(all[i].At(all[i].Starts(), zone).Sub(origin)/time.Second)+10*3600)
 	}
-	out := &Evening{Service: s, book: b.As(s), roster: roster(b), Origin: origin, dear: map[[2]string]int64{}}
+	out := &Evening{Service: s, book: b.As(s), asked: asked{b, soft, beside}, roster: roster(b), Origin: origin,
+		dear: map[[2]string]int64{}}
 	out.Workload = &workload.Workload{Objective: workload.Joins, Origin: origin.Format(time.RFC3339), Horizon: horizon,
 		Resources: resources(b, origin, horizon)}
 	stretches := stretchesOf(out, all)

@@ -12,7 +12,12 @@ import (
 )
 
 // Read makes the plan of a schedule.
-func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
+func (e *Evening) Read(s *workload.Schedule) *EveningPlan { return e.read(s, true) }
+
+// ReadRuns is Read without what is said of the plan: its courses and its lines alone, for who plays many nights of it.
+func (e *Evening) ReadRuns(s *workload.Schedule) *EveningPlan { return e.read(s, false) }
+
+func (e *Evening) read(s *workload.Schedule, says bool) *EveningPlan {
 	out := &EveningPlan{Service: e.Service.ID, Name: e.Service.Name, Status: s.Status, Tasks: len(s.Tasks), Joins: []EveningJoin{},
 		Loads: []Load{}, Hands: []SectionHands{}, Trouble: []FireTrouble{}, Fires: []Fire{}, Runs: []FireRun{}, Sets: []HeatSetting{},
 		Tables: []TableStanding{}, Said: append(append([]message.Message{}, e.Problems...), e.layers()...)}
@@ -43,6 +48,10 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 					Without: o.Without, Diets: o.Diets}, e.served()))
 			}
 		}
+		if !says {
+			out.Joins = append(out.Joins, j)
+			continue
+		}
 		e.holds(out, &j, p, why)
 		out.Joins = append(out.Joins, j)
 		if j.Late() {
@@ -62,10 +71,15 @@ func (e *Evening) Read(s *workload.Schedule) *EveningPlan {
 		}
 	}
 	slices.SortStableFunc(out.Joins, func(a, b EveningJoin) int { return a.At.Compare(b.At) })
+	byClock := func(a, b Fire) int { return a.At.Compare(b.At) }
+	if !says {
+		e.fires(out, s)
+		slices.SortStableFunc(out.Lines, byClock)
+		return out
+	}
 	slices.SortStableFunc(out.Trouble, func(a, b FireTrouble) int { return cmp.Compare(b.ByS, a.ByS) })
 	e.unlimited(out, why)
 	e.fires(out, s)
-	byClock := func(a, b Fire) int { return a.At.Compare(b.At) }
 	slices.SortStableFunc(out.Fires, byClock)
 	slices.SortStableFunc(out.Lines, byClock)
 	e.loads(out, s)

@@ -18,38 +18,22 @@ import (
 func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []message.Message) {
 	orders = make([][]TableOrder, len(s.Tables))
 	for _, course := range b.CoursesOf(s) {
-		var lines []MenuLine
-		for _, m := range s.Menu {
-			if b.dishes[m.Dish].Course == course {
-				lines = append(lines, m)
-			}
-		}
-		// The last is owed to nobody: what the shares leave of a hundred takes no such course.
-		owed := make([]float64, len(lines)+1)
-		rest := 100.0
-		for _, m := range lines {
-			rest -= m.Share
-		}
+		lines := b.linesOf(s, course)
+		owed := expecting(lines)
 		for i := range s.Tables {
 			t := &s.Tables[i]
 			// What a table has ordered changes nothing of what others are expected to: theirs goes by what was booked.
 			wishes, ordered := t.wishes(), b.platesOf(t, course)
 			for g := range cmp.Or(t.Booked, t.Covers) {
-				best := len(lines)
-				owed[best] += max(0, rest) / 100
-				for k, m := range lines {
-					if owed[k] += m.Share / 100; owed[k] > owed[best]+1e-9 || best == len(lines) && owed[k] > owed[best]-1e-9 {
-						best = k
-					}
-				}
-				if best == len(lines) {
-					owed[best]--
+				meant := owed.next()
+				if meant == len(lines) {
+					owed.took(meant)
 					continue
 				}
-				order, at := b.suited(lines, best, wishes[g])
+				order, at := b.suited(lines, meant, wishes[g])
 				if at < 0 {
+					owed.took(meant)
 					if len(t.Orders) > 0 && ordered >= t.Covers {
-						owed[best]--
 						continue // they have ordered
 					}
 					for _, x := range b.Undefined(wishes[g].Needs()) {
@@ -57,7 +41,6 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 					}
 					problems = append(problems, message.Of("orders.nothing-suits", "table", t.Name, "course", course, "without",
 						wishes[g].Needs().Words()))
-					owed[best]--
 					continue
 				}
 				if order.Needs().Any() && len(t.Orders) == 0 {
@@ -69,7 +52,7 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 						}
 					}
 				}
-				owed[at]--
+				owed.took(at)
 				orders[i] = addOrder(orders[i], order)
 			}
 		}
@@ -82,6 +65,47 @@ func (b *Book) TableOrders(s *Service) (orders [][]TableOrder, problems []messag
 	}
 	return orders, append(problems, b.unknownWishes(s)...)
 }
+
+// linesOf are the lines of a service's menu for a course.
+func (b *Book) linesOf(s *Service, course Course) (lines []MenuLine) {
+	for _, m := range s.Menu {
+		if b.dishes[m.Dish].Course == course {
+			lines = append(lines, m)
+		}
+	}
+	return lines
+}
+
+// owing spreads the shares of a course's dishes over guests. The last of owed is owed to nobody: what the shares leave of a hundred takes no
+// such course.
+type owing struct {
+	lines []MenuLine
+	owed  []float64
+	rest  float64
+}
+
+func expecting(lines []MenuLine) *owing {
+	o := &owing{lines: lines, owed: make([]float64, len(lines)+1), rest: 100}
+	for _, m := range lines {
+		o.rest -= m.Share
+	}
+	return o
+}
+
+// next is the dish of the next guest; the number of the lines for none.
+func (o *owing) next() int {
+	best := len(o.lines)
+	o.owed[best] += max(0, o.rest) / 100
+	for k, m := range o.lines {
+		if o.owed[k] += m.Share / 100; o.owed[k] > o.owed[best]+1e-9 || best == len(o.lines) && o.owed[k] > o.owed[best]-1e-9 {
+			best = k
+		}
+	}
+	return best
+}
+
+// took says what the guest took in the end.
+func (o *owing) took(k int) { o.owed[k]-- }
 
 // KnowsWish reports whether some step of what is on a plate has each of a guest's wishes, in large letters or small; nothing
 // is always known.

@@ -61,7 +61,7 @@ func TestIntervalsHoldOnPlayedNights(t *testing.T) {
 	names := sorted(keys)
 	in, all := 0, 0
 	for s := range uint64(40) {
-		set := simulate.Usual()
+		set := simulate.Usual().AsOrdered()
 		step := names[rng.IntN(len(names))]
 		truth := math.Exp(writtenSD * rng.NormFloat64())
 		set.Steps = map[string]float64{step: truth}
@@ -87,7 +87,7 @@ func TestIntervalsHoldOnPlayedNights(t *testing.T) {
 func TestFalseClaims(t *testing.T) {
 	wrong := 0
 	for s := range uint64(100) {
-		if len(said(Learn(record(1000*s+7, 8, simulate.Usual()), nil))) > 0 {
+		if len(said(Learn(record(1000*s+7, 8, simulate.Usual().AsOrdered()), nil))) > 0 {
 			wrong++
 		}
 	}
@@ -118,7 +118,7 @@ func TestHowSoonAShiftIsFound(t *testing.T) {
 	}{{1.25, 5}, {1.15, 6}} {
 		found := 0
 		for s := range uint64(30) {
-			set := simulate.Usual()
+			set := simulate.Usual().AsOrdered()
 			set.Steps = map[string]float64{"baked-celeriac/heat": c.factor}
 			for _, f := range said(Learn(record(1000*s+7, c.nights, set), nil)) {
 				if f.Component == "baked-celeriac" && f.Step == "heat" {

@@ -28,7 +28,7 @@ var evening = sync.OnceValue(func() played {
 
 // truth are nights in which a step is slower than written, and somebody quicker.
 func truth() simulate.Settings {
-	set := simulate.Usual()
+	set := simulate.Usual().AsOrdered()
 	set.Steps, set.People = demo.Truth()
 	return set
 }
@@ -100,7 +100,7 @@ func TestWhatLatenessBeganWith(t *testing.T) {
 		}
 	}
 	require.Greater(t, longer, 0.25)
-	for _, set := range []simulate.Settings{simulate.Usual(), truth()} {
+	for _, set := range []simulate.Settings{simulate.Usual().AsOrdered(), truth()} {
 		late := 0
 		for _, n := range record(20, 10, set) {
 			for _, j := range n.Joins {
@@ -125,7 +125,7 @@ func TestWhatLatenessBeganWith(t *testing.T) {
 // Of a step of which nobody said that it ended nothing is learnt; nor of one that was made again.
 func TestWhatNobodySaid(t *testing.T) {
 	p := evening()
-	log := p.kitchen.Play(3, simulate.Usual(), simulate.AsPrinted, true).Events
+	log := p.kitchen.Play(3, simulate.Usual().AsOrdered(), simulate.AsPrinted, true).Events
 	whole := At(p.evening, p.plan, p.plan, log)
 	silent := log[:0:0]
 	for _, e := range log {

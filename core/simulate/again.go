@@ -48,7 +48,7 @@ func (p *play) follow() {
 	s = service.Whole(p.told, s)
 	p.told = s
 	p.result.Told++
-	p.plan = service.PlanOf(p.plan.Number+1, p.k.evening.Read(s))
+	p.plan = service.PlanOf(p.plan.Number+1, p.k.evening.ReadRuns(s))
 	p.markTaps()
 	for i := range s.Tasks {
 		r := &s.Tasks[i]

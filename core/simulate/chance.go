@@ -20,6 +20,9 @@ type Settings struct {
 	ArrivalsMin  float64 `json:"arrivals_min" doc:"How much earlier or later tables come: a standard deviation, minutes"`
 	LingersShare float64 `json:"lingers_share" doc:"How much longer or shorter guests stay over a course: a standard deviation, as a share"`
 	Skips        float64 `json:"skips" doc:"Chance that a table leaves its last course out"`
+	Orders       bool    `json:"orders" doc:"Guests order by the menu's shares, each by themselves, where it is not known what they order; in rehearsals"`
+	Gone         float64 `json:"gone" doc:"Chance that there is less of a dish than expected, so that its last portion goes; where guests order"`
+	Helps        float64 `json:"helps" doc:"Chance that a cook helps the next section this evening, while they have nothing to do"`
 	// Steps and People are how many times as long as written something takes, every night: by component/step, and by a person's name.
 	Steps  map[string]float64 `json:"steps,omitempty" doc:"How many times as long as written a step takes, by component/step"`
 	People map[string]float64 `json:"people,omitempty" doc:"How many times as long as written somebody takes, by name"`
@@ -28,7 +31,13 @@ type Settings struct {
 // Usual is a usual evening.
 func Usual() Settings {
 	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004, Slow: 0.06, Away: 0.15,
-		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04}
+		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04, Orders: true, Gone: 0.05, Helps: 0.5}
+}
+
+// AsOrdered are the settings for an evening of which it is known what everybody orders and who does what: nothing of that differs.
+func (s Settings) AsOrdered() Settings {
+	s.Orders, s.Gone, s.Helps = false, 0, 0
+	return s
 }
 
 // The bounds of what is drawn. Common practice, no source.
@@ -41,6 +50,7 @@ const (
 	furthestSD   = 2.5   // deviations at which arrivals are cut
 	slowBy       = 1.15  // what is slow takes so many times as long
 	awayS        = 300.0 // a cook is called away for so long
+	leastLeft    = 0.6   // of a dish that runs out there is so much of what was expected, at the least
 )
 
 // night is what is drawn for one night. It depends on the seed and on what something is called, not on when it is asked for: two policies
@@ -146,3 +156,15 @@ func (n *night) lingers(table string, course string) float64 {
 func (n *night) skips(table, course string) bool {
 	return n.of("skip "+course, table).Float64() < n.set.Skips
 }
+
+// left is how much of what is expected of a dish there is tonight, as a share; false for enough.
+func (n *night) left(dish string) (share float64, runsOut bool) {
+	r := n.of("gone", dish)
+	if r.Float64() >= n.set.Gone {
+		return 1, false
+	}
+	return leastLeft + (1-leastLeft)*r.Float64(), true
+}
+
+// helps reports whether somebody helps the next section tonight.
+func (n *night) helps(person string) bool { return n.of("helps", person).Float64() < n.set.Helps }

@@ -50,9 +50,10 @@ func (p *play) at(s float64) time.Time {
 
 // judge says how the night went.
 func (p *play) judge() {
+	p.result.Vain, p.result.Off = p.k.vain, len(p.k.off)
 	for i := range p.k.meetings {
 		m := &p.k.meetings[i]
-		j := PlayedJoin{TableCourse: m.key, Name: m.name, Plates: m.plates, Wish: p.wish[i], At: p.sent[i]}
+		j := PlayedJoin{TableCourse: m.key, Name: m.name, Plates: m.plates, Booked: m.wish + p.k.shift, Wish: p.wish[i], At: p.sent[i]}
 		switch {
 		case math.IsInf(p.sent[i], 1):
 			j.At, j.Skipped = 0, true

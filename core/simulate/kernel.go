@@ -95,7 +95,7 @@ func (s *sim) seize(takes []take, order float64, do func()) {
 
 // queue is seize where others will do as well: the first of what is asked for that is free is given. For somebody who keeps it the others
 // make room for the first of it: a table's plates, for which two have to stand there with free hands.
-func (s *sim) queue(takes [][]take, order float64, keeps bool, do func(got []take)) {
+func (s *sim) queue(takes [][]take, order float64, keeps bool, do func(got []take)) *waiter {
 	s.count++
 	w := &waiter{takes, order, s.now, s.count, keeps, do}
 	at, _ := slices.BinarySearchFunc(s.waiting, w, func(a, b *waiter) int {
@@ -103,6 +103,21 @@ func (s *sim) queue(takes [][]take, order float64, keeps bool, do func(got []tak
 	})
 	s.waiting = slices.Insert(s.waiting, at, w)
 	s.serve()
+	return w
+}
+
+// serveWith gives somebody who waits something else at once, which is free; false where they do not wait any more.
+func (s *sim) serveWith(w *waiter, takes []take) bool {
+	at := slices.Index(s.waiting, w)
+	if at < 0 {
+		return false
+	}
+	for _, t := range takes {
+		s.free[t.of] -= t.units
+	}
+	s.waiting = slices.Delete(s.waiting, at, at+1)
+	w.do(takes)
+	return true
 }
 
 // release gives back what was taken.

@@ -39,6 +39,9 @@ type piece struct {
 	plating bool
 	racked  bool // plating that is done ahead
 	base    bool // it is for no table alone: a pot that stands
+	// surprise is what the printed plan does not have: it is not begun before it was ordered.
+	surprise bool
+	helped   bool // somebody of the next section may begin it
 }
 
 // meeting is a join.
@@ -76,12 +79,18 @@ type Kitchen struct {
 	cooks    map[string][]take // the hands of each person, in all their stretches of the evening
 	index    map[string]int    // of pieces, by task; acts by the run that they are of
 	needs    map[string][]workload.Need
-	next     [][]int // for each piece those that wait for it
+	next     [][]int             // for each piece those that wait for it
+	off      []string            // dishes of which the last portion goes
+	shift    float64             // seconds of its origin after that of the evening that it is a night of
+	helpers  map[string][]string // who may help a section, by person
+	hands    func(take) bool     // whether it is somebody's hands that are taken
+	theirs   map[string][]int    // the pieces that somebody's hands begin by the plan
+	vain     int                 // batches that are on before it is known that nobody orders them
 }
 
 // New makes an evening and its plan ready to be played. number is that of the plan.
 func New(e *expand.Evening, told *workload.Schedule, number int64) *Kitchen {
-	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.Read(told)), capacity: map[string]int64{}, names: map[string]string{},
+	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.ReadRuns(told)), capacity: map[string]int64{}, names: map[string]string{},
 		index: map[string]int{}, needs: map[string][]workload.Need{}}
 	k.heats, k.cooks = map[string]bool{}, map[string][]take{}
 	for _, r := range e.Workload.Resources {
@@ -93,6 +102,9 @@ func New(e *expand.Evening, told *workload.Schedule, number int64) *Kitchen {
 	k.work()
 	k.join()
 	k.link()
+	k.hands = isHands(e)
+	k.helpers, k.theirs = map[string][]string{}, map[string][]int{}
+	k.beside()
 	k.next = make([][]int, len(k.pieces))
 	for i := range k.pieces {
 		for _, a := range k.pieces[i].after {

@@ -15,7 +15,8 @@ type PlayedJoin struct {
 	service.TableCourse
 	Name    string
 	Plates  int
-	Wish    float64 // seconds from the origin, as the guests came
+	Booked  float64 // when it was wanted by the plan, seconds from the origin
+	Wish    float64 // as the guests came
 	At      float64
 	Skipped bool
 	// Late is by how many seconds it left after that; less than 0 before it. WaitedFor is the section or the piece of equipment that kept it.
@@ -35,6 +36,9 @@ type Played struct {
 	Held   float64 // seconds by which something stayed longer than it may, in the sum
 	Again  int     // batches that were made again
 	Told   int     // plans that were told
+	Vain   int     // batches that were on before it was known that nobody orders them
+	Off    int     // dishes of which the last portion went
+	Helped int     // batches that somebody of the next section began
 	Events []service.Event
 }
 
@@ -47,7 +51,8 @@ type play struct {
 
 	planned []float64
 	takes   [][]take
-	left    []int // what has still to happen before a piece
+	ins     [][]take // the hands that lay it in
+	left    []int    // what has still to happen before a piece
 	ready   []float64
 	started []float64
 	done    []float64
@@ -60,6 +65,7 @@ type play struct {
 	sent   []float64
 	plates []int // what has still to happen before a join
 	seated map[string]bool
+	seats  map[string]float64 // when each table comes
 	usual  map[kitchen.Course]float64
 
 	told   *workload.Schedule
@@ -89,10 +95,10 @@ func (k *Kitchen) night(seed uint64, set Settings, policy Policy, record bool) *
 	n := len(k.pieces)
 	joins := len(k.meetings)
 	return &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: maps.Clone(k.capacity)},
-		planned: make([]float64, n), takes: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
+		planned: make([]float64, n), takes: make([][]take, n), ins: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
 		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
 		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
-		seated: map[string]bool{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
+		seated: map[string]bool{}, seats: map[string]float64{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
 		record: record || policy == Again}
 }
 
@@ -139,6 +145,7 @@ func (p *play) first() float64 {
 func (p *play) begin() {
 	first := p.first()
 	seats := map[string]float64{}
+	before := float64(p.k.evening.Service.FirstAfterMin) * 60
 	for i := range p.k.meetings {
 		m := &p.k.meetings[i]
 		if at, there := seats[m.key.Table]; !there || p.wish[i] < at {
@@ -149,8 +156,8 @@ func (p *play) begin() {
 			p.plates[i]++
 		}
 	}
-	before := float64(p.k.evening.Service.FirstAfterMin) * 60
-	for _, at := range seats {
+	for table, at := range seats {
+		p.seats[table] = at - before
 		first = min(first, at-before)
 	}
 	p.say(first-openedBefore, service.Event{Kind: service.Opened, Device: "pass"})
@@ -241,7 +248,14 @@ func (p *play) ask(i int) {
 		})
 		return
 	}
-	p.sim.seize(takes, p.order(i), func() { p.start(i) })
+	own := len(p.takes[i])
+	w := p.sim.queue([][]take{takes}, p.order(i), false, func(got []take) {
+		p.takes[i], p.ins[i] = got[:own:own], got[own:]
+		p.start(i)
+	})
+	if p.started[i] < 0 {
+		p.lookForHelp(i, w)
+	}
 }
 
 // start is the beginning of a piece, with all that it takes.
@@ -251,7 +265,7 @@ func (p *play) start(i int) {
 	long := p.night.long(x) * p.slowed(i)
 	more := p.night.notYet(x)
 	if x.in != nil {
-		p.sim.at(p.sim.now+x.in.long, ends, func() { p.sim.release(x.in.takes) })
+		p.sim.at(p.sim.now+x.in.long, ends, func() { p.sim.release(p.ins[i]) })
 	}
 	for _, h := range x.touches {
 		if h.from >= 0 && len(h.takes) > 0 {

@@ -22,6 +22,14 @@ func Policies() []Policy { return []Policy{AsPrinted, Dispatch, Again, NoPlan} }
 
 // release is when a piece may begin by a policy, as far as that is known; what has to be done before it, and hands and places, come on top.
 func (p *play) release(i int) float64 {
+	if x := &p.k.pieces[i]; x.surprise {
+		return max(p.byPolicy(i), p.ordersAt(x))
+	}
+	return p.byPolicy(i)
+}
+
+// byPolicy is when a piece may begin by a policy alone.
+func (p *play) byPolicy(i int) float64 {
 	x := &p.k.pieces[i]
 	if x.base || x.racked {
 		return p.planned[i]

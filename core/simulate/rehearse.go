@@ -3,6 +3,7 @@ package simulate
 import (
 	"cmp"
 	"context"
+	"errors"
 	"math"
 	"runtime"
 	"slices"
@@ -24,6 +25,9 @@ type Rehearsal struct {
 	HeldMin float64        `json:"held_min" doc:"Minutes in a night by which things stay longer than they may, in the sum"`
 	Again   float64        `json:"again" doc:"Batches in a night that are made again"`
 	Told    float64        `json:"told" doc:"Plans that are told in a night"`
+	Vain    float64        `json:"vain" doc:"Batches in a night that are on before it is known that nobody orders them"`
+	Off     float64        `json:"off" doc:"Dishes in a night of which the last portion goes"`
+	Helped  float64        `json:"helped" doc:"Batches in a night that somebody of the next section begins"`
 	Later   []float64      `json:"later" nullable:"false" doc:"Share of all courses that leave more than 0, 1, 2 … 20 minutes late"`
 	Joins   []RehearsedAt  `json:"joins" nullable:"false" doc:"In the order of their wishes"`
 	Causes  []RehearsedFor `json:"causes" nullable:"false" doc:"What late courses waited for, the most often first"`
@@ -34,7 +38,7 @@ type RehearsedAt struct {
 	service.TableCourse
 	Name    string  `json:"name"`
 	WishS   float64 `json:"wish_s" doc:"Its wish, seconds from the origin of the evening"`
-	Late    float64 `json:"late" doc:"Share of nights in which it is later than the grace"`
+	Late    float64 `json:"late" doc:"Share of the nights in which it is served in which it is later than the grace"`
 	LateS   float64 `json:"late_s" doc:"By how much, in the mean of those nights, seconds"`
 	LikelyS float64 `json:"likely_s" doc:"How late it is in the median, seconds; less than 0 for early"`
 	BadS    float64 `json:"bad_s" doc:"How late it is in one night of ten, seconds"`
@@ -54,10 +58,12 @@ const grace = 180.0
 // latest is how many minutes late courses are told apart.
 const latest = 20
 
-// Rehearse plays many nights, the first with the seed, on as many cores as there are. Done hears how many are played; a rehearsal that is
-// ended says what it has until then, nil for nothing.
-func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, policy Policy, done func(int)) *Rehearsal {
-	played := make([]*Played, nights)
+// Rehearse plays many nights, the first with the seed, by some policies, on as many cores as there are: what guests order on a night is the
+// same for all. Done hears how many nights are played, each by each policy; a rehearsal that is ended says what it has until then, nil for
+// nothing. Errors: those of expand.NewEvening.
+func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, done func(int), policies ...Policy) ([]*Rehearsal, error) {
+	played := make([][]*Played, nights)
+	faults := make([]error, nights)
 	var next, ready atomic.Int64
 	var work sync.WaitGroup
 	for range min(nights, runtime.GOMAXPROCS(0)) {
@@ -67,19 +73,38 @@ func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Set
 				if i >= int64(nights) || ctx.Err() != nil {
 					return
 				}
-				played[i] = k.Play(seed+uint64(i), set, policy, false)
-				if n := ready.Add(1); done != nil {
-					done(int(n))
+				tonight, err := k.ordered(seed+uint64(i), set)
+				if faults[i] = err; err != nil {
+					return
+				}
+				for _, policy := range policies {
+					if ctx.Err() != nil {
+						break
+					}
+					played[i] = append(played[i], tonight.Play(seed+uint64(i), set, policy, false))
+					if n := ready.Add(1); done != nil {
+						done(int(n))
+					}
 				}
 			}
 		})
 	}
 	work.Wait()
-	played = slices.DeleteFunc(played, func(p *Played) bool { return p == nil })
-	if len(played) == 0 {
-		return nil
+	if err := errors.Join(faults...); err != nil {
+		return nil, err
 	}
-	return k.sum(policy, played)
+	var out []*Rehearsal
+	played = slices.DeleteFunc(played, func(p []*Played) bool { return len(p) < len(policies) }) // a night that was ended counts for none
+	for i, policy := range policies {
+		var by []*Played
+		for _, p := range played {
+			by = append(by, p[i])
+		}
+		if len(by) > 0 {
+			out = append(out, k.sum(policy, by))
+		}
+	}
+	return out, nil
 }
 
 // sum says what nights have in common.
@@ -113,6 +138,9 @@ func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 		out.HeldMin += p.Held / 60 / n
 		out.Again += float64(p.Again) / n
 		out.Told += float64(p.Told) / n
+		out.Vain += float64(p.Vain) / n
+		out.Off += float64(p.Off) / n
+		out.Helped += float64(p.Helped) / n
 	}
 	out.LateS /= courses
 	for m := range out.Later {
@@ -121,10 +149,19 @@ func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 	out.Late = late / courses
 	slices.Sort(worst)
 	out.WorstS = worst[len(worst)/2]
-	for i := range k.meetings {
-		out.Joins = append(out.Joins, k.joinOf(i, played))
+	by := map[service.TableCourse][]*PlayedJoin{}
+	for _, p := range played {
+		for i := range p.Joins {
+			by[p.Joins[i].TableCourse] = append(by[p.Joins[i].TableCourse], &p.Joins[i])
+		}
 	}
-	slices.SortStableFunc(out.Joins, func(a, b RehearsedAt) int { return cmp.Compare(a.WishS, b.WishS) })
+	for _, list := range by {
+		out.Joins = append(out.Joins, joinOf(list))
+	}
+	slices.SortFunc(out.Joins, func(a, b RehearsedAt) int {
+		return cmp.Or(cmp.Compare(a.WishS, b.WishS), cmp.Compare(a.Table, b.Table), cmp.Compare(a.Course, b.Course),
+			cmp.Compare(a.Round, b.Round))
+	})
 	for c, times := range causes {
 		out.Causes = append(out.Causes, RehearsedFor{c.Section, c.Resource, k.names[c.Resource], times / late})
 	}
@@ -145,13 +182,13 @@ func (k *Kitchen) whose(resource string) string {
 	return first
 }
 
-func (k *Kitchen) joinOf(i int, played []*Played) RehearsedAt {
-	m := &k.meetings[i]
-	x := RehearsedAt{TableCourse: m.key, Name: m.name, WishS: m.wish}
+// joinOf is how a course fares in the nights in which it was ordered.
+func joinOf(nights []*PlayedJoin) RehearsedAt {
+	first := nights[0]
+	x := RehearsedAt{TableCourse: first.TableCourse, Name: first.Name, WishS: first.Booked}
 	var all []float64
 	over := 0.0
-	for _, p := range played {
-		j := &p.Joins[i]
+	for _, j := range nights {
 		if j.Skipped {
 			continue
 		}

@@ -13,12 +13,14 @@ import (
 
 // What many nights say is what they have in common: counted by hand for ten nights of two courses.
 func TestWhatNightsSay(t *testing.T) {
-	k := &Kitchen{names: map[string]string{"oven": "Deck oven", "oven@1": "Deck oven", "pan": "Pan"}, meetings: []meeting{
-		{key: service.TableCourse{Table: "t1", Course: kitchen.Main}, name: "Table 1", wish: 200},
-		{key: service.TableCourse{Table: "t2", Course: kitchen.First}, name: "Table 2", wish: 100}}}
+	k := &Kitchen{names: map[string]string{"oven": "Deck oven", "oven@1": "Deck oven", "pan": "Pan"}}
+	one := PlayedJoin{TableCourse: service.TableCourse{Table: "t1", Course: kitchen.Main}, Name: "Table 1", Booked: 200, Late: -30}
+	two := PlayedJoin{TableCourse: service.TableCourse{Table: "t2", Course: kitchen.First}, Name: "Table 2", Booked: 100}
 	var played []*Played
 	for n := range 10 {
-		p := &Played{Held: 60, Again: n % 2, Told: 3, Joins: []PlayedJoin{{Late: -30}, {Late: float64(60 * n), WaitedFor: Cause{Section: "fish"}}}}
+		late := two
+		late.Late, late.WaitedFor = float64(60*n), Cause{Section: "fish"}
+		p := &Played{Held: 60, Again: n % 2, Told: 3, Vain: 2, Off: n % 2, Helped: 4, Joins: []PlayedJoin{one, late}}
 		if n == 9 {
 			p.Joins[1].WaitedFor = Cause{Section: "fish", Resource: "oven@1"}
 			p.Joins[0].Skipped = true
@@ -34,6 +36,9 @@ func TestWhatNightsSay(t *testing.T) {
 	require.InDelta(t, 1, r.HeldMin, 1e-9)
 	require.InDelta(t, 0.5, r.Again, 1e-9)
 	require.InDelta(t, 3, r.Told, 1e-9)
+	require.InDelta(t, 2, r.Vain, 1e-9)
+	require.InDelta(t, 0.5, r.Off, 1e-9)
+	require.InDelta(t, 4, r.Helped, 1e-9)
 	require.InDelta(t, 9.0/19, r.Later[0], 1e-9, "more than no minute late")
 	require.InDelta(t, 1.0/19, r.Later[8], 1e-9)
 	require.Zero(t, r.Later[9])
@@ -52,14 +57,23 @@ func TestARehearsalIsEnded(t *testing.T) {
 	e, told := few()
 	k := New(e, told, 1)
 	count := 0
-	all := k.Rehearse(t.Context(), 5, 30, Usual(), AsPrinted, func(n int) { count = max(count, n) })
+	play := func(ctx context.Context, k *Kitchen, seed uint64, done func(int)) *Rehearsal {
+		list, err := k.Rehearse(ctx, seed, 30, Usual(), done, AsPrinted)
+		require.NoError(t, err)
+		if len(list) == 0 {
+			return nil
+		}
+		return list[0]
+	}
+	all := play(t.Context(), k, 5, func(n int) { count = max(count, n) })
 	require.Equal(t, 30, all.Nights)
-	require.Equal(t, all, New(e, told, 1).Rehearse(t.Context(), 5, 30, Usual(), AsPrinted, nil))
-	require.NotEqual(t, all.Joins, k.Rehearse(t.Context(), 6, 30, Usual(), AsPrinted, nil).Joins)
+	require.Equal(t, 30, count)
+	require.Equal(t, all, play(t.Context(), New(e, told, 1), 5, nil))
+	require.NotEqual(t, all.Joins, play(t.Context(), k, 6, nil).Joins)
 	ctx, end := context.WithCancel(t.Context())
-	some := k.Rehearse(ctx, 5, 30, Usual(), AsPrinted, func(int) { end() })
+	some := play(ctx, k, 5, func(int) { end() })
 	require.Less(t, some.Nights, 30)
-	require.Nil(t, k.Rehearse(ctx, 5, 30, Usual(), AsPrinted, nil))
+	require.Nil(t, play(ctx, k, 5, nil))
 }
 
 // By each policy a piece begins no sooner than that policy lets it: the plan's time as printed, the course's first work in its order, the call.

@@ -14,7 +14,7 @@ export const rehearse = {
   playing: (done: number, of: number) => `${done} of ${of} nights played`,
   stale: "Another plan is shown by now than the one that was played.",
   first:
-    "Guests who come late and linger, steps between their quick and their slow time, checks that say “not yet”, a pan that is dropped: the evening is played many times, each time from another seed, and then it is said what usually goes wrong. Nothing of it enters the record of the service.",
+    "Guests who come late, order by themselves and linger, steps between their quick and their slow time, checks that say “not yet”, a pan that is dropped: the evening is played many times, each time from another seed, and then it is said what usually goes wrong. Nothing of it enters the record of the service.",
   says: (nights: number, late: number, worst: number, grace: number) =>
     `By the plan as printed, of all courses of ${nights} nights ${share(late)} leave more than ${minutes(grace)} late; the latest of a night is ${minutes(worst)} late in the median.`,
   along: "How often each course is late",
@@ -44,8 +44,22 @@ export const rehearse = {
   columnsOf: ["Course", "Wanted", "Late in", "By", "One night of ten"],
   share: (x: number) => share(x),
   minutes,
+  // What a night has beside its clock: orders that differ, what is gone, who helps.
+  differs: (off: number, vain: number, helped: number) =>
+    [
+      "Guests order by the menu’s shares, each by themselves; what is new finds its place in the plan once it is ordered.",
+      off > 0 && `Of ${times(off)} dishes the last portion goes.`,
+      vain > 0 && `${times(vain)} batches are on before it is known that nobody orders them.`,
+      helped > 0 && `${times(helped)} batches are begun by somebody of the next section.`,
+    ]
+      .filter(Boolean)
+      .join(" ") + " Each as often as that in a night, in the mean.",
   sure: "Common spreads, no source; your own come from the record. What a rehearsal says is an expectation, not a promise.",
 };
+
+function times(x: number): string {
+  return x < 10 ? String(Math.round(10 * x) / 10) : String(Math.round(x));
+}
 
 function share(x: number): string {
   const p = 100 * x;

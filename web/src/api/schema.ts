@@ -4734,6 +4734,11 @@ export interface components {
              * @description Minutes in a night by which things stay longer than they may, in the sum
              */
             held_min: number;
+            /**
+             * Format: double
+             * @description Batches in a night that somebody of the next section begins
+             */
+            helped: number;
             /** @description In the order of their wishes */
             joins: components["schemas"]["RehearsedAt"][];
             /**
@@ -4750,6 +4755,11 @@ export interface components {
             later: number[];
             /** Format: int64 */
             nights: number;
+            /**
+             * Format: double
+             * @description Dishes in a night of which the last portion goes
+             */
+            off: number;
             /** @enum {string} */
             policy: "as-printed" | "dispatch" | "planned-again" | "no-plan";
             /**
@@ -4757,6 +4767,11 @@ export interface components {
              * @description Plans that are told in a night
              */
             told: number;
+            /**
+             * Format: double
+             * @description Batches in a night that are on before it is known that nobody orders them
+             */
+            vain: number;
             /**
              * Format: double
              * @description How late the latest course of a night is, in the median of the nights, seconds
@@ -4811,7 +4826,7 @@ export interface components {
             course: "first" | "second" | "main" | "dessert";
             /**
              * Format: double
-             * @description Share of nights in which it is later than the grace
+             * @description Share of the nights in which it is served in which it is later than the grace
              */
             late: number;
             /**

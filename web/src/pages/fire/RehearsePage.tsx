@@ -106,6 +106,7 @@ export function RehearsePage() {
             <Breaks r={printed} />
             <Helps v={v} printed={printed} />
           </div>
+          <p>{words.differs(printed.off, printed.vain, printed.helped)}</p>
           <Policies v={v} />
           <Courses r={printed} origin={v.origin} />
           <p className="quiet">{words.sure}</p>
