@@ -44,7 +44,7 @@ func TestSomebodyTrainsAndWatches(t *testing.T) {
 		js[any](p, `document.querySelector('.act.fire')?.click()`)
 		return false
 	}, 30*time.Second, 300*time.Millisecond)
-	require.True(t, js[bool](p, `[...document.querySelectorAll('footer.presses button')].find(b => b.innerText === 'Undo').disabled`))
+	p.waitFor(`[...document.querySelectorAll('footer.presses button')].find(b => b.innerText === 'Undo')?.disabled === false`)
 	p.press("End")
 	p.waitFor(`location.pathname.startsWith('/fire/train/practice-')`)
 	p.waitFor(`document.querySelector('.marked')?.innerText.includes('of 100')`)

@@ -285,7 +285,7 @@ func (s *Server) practiceView(row *store.Practice, zone *time.Location) (*Practi
 		}
 	}
 	if row.Result != nil {
-		v.Result = &training.Judgement{}
+		v.Result = &training.Judgement{Strands: []training.Strands{}}
 		if err := json.Unmarshal(*row.Result, v.Result); err != nil {
 			return nil, err
 		}

@@ -87,6 +87,32 @@ func (c training) says(id, kind string, l core.DueLine) (as, said string) {
 	return out.Taken[0].As, out.Taken[0].Said.Text
 }
 
+// taps is says with the id of what was said.
+func (c training) taps(id, kind string, l core.DueLine) (as, event string) {
+	event = "mistake-" + kind + "-" + c.wall.now().Format("150405.000")
+	return c.event(id, map[string]any{"id": event, "kind": kind, "task": l.Task, "component": l.Component, "step": l.Step, "section": l.Section,
+		"portions": l.Portions, "joins": l.Joins}), event
+}
+
+// undo takes an event back; it answers what became of that.
+func (c training) undo(id, event, again string) string {
+	return c.event(id, map[string]any{"id": "undo-" + again + event, "kind": "undone", "undoes": event})
+}
+
+func (c training) event(id string, e map[string]any) string {
+	var out struct{ Taken []struct{ As string } }
+	c.read(c.call("POST", "/api/services/"+id+"/events", map[string]any{"events": []any{e}}, 200), &out)
+	return out.Taken[0].As
+}
+
+// tasks are what a section has to begin.
+func (c training) tasks(id, section string) (out []string) {
+	for _, l := range append(c.section(id, section).Now, c.section(id, section).Next...) {
+		out = append(out, l.Task)
+	}
+	return out
+}
+
 // A cook trains at a section through the same operations as in service: at the pace of what is played, by its own clock, in a log of its own.
 // Whoever does what the screen says has a good mark, with its parts; the service itself knows nothing of it.
 func TestSomebodyTrainsAtASection(t *testing.T) {
@@ -106,9 +132,19 @@ func TestSomebodyTrainsAtASection(t *testing.T) {
 	require.Equal(t, still, c.due(v.ID).At, "it stands still")
 	c.call("PUT", "/api/practices/"+v.ID+"/pace", map[string]any{"pace": 10}, 200)
 
-	early := false
+	early, back := false, false
 	for range 3000 {
 		s := c.section(v.ID, "roast")
+		if len(s.Now) > 0 && !back { // tapped by mistake, and taken back
+			if as, id := c.taps(v.ID, "fired", s.Now[0]); as == "taken" {
+				back = true
+				require.NotContains(t, c.tasks(v.ID, "roast"), s.Now[0].Task, "it is on")
+				require.Equal(t, "taken", c.undo(v.ID, id, ""))
+				require.Contains(t, c.tasks(v.ID, "roast"), s.Now[0].Task, "it is still to do")
+				require.Equal(t, "refused", c.undo(v.ID, id, "twice-"), "once")
+				s = c.section(v.ID, "roast")
+			}
+		}
 		for _, l := range s.On {
 			if l.Standing == core.IsOn && l.How.Apart && !early {
 				early = true
@@ -137,6 +173,7 @@ func TestSomebodyTrainsAtASection(t *testing.T) {
 	require.Eventually(t, func() bool { return c.practice(v.ID).Result != nil }, time.Minute, 50*time.Millisecond)
 	v = c.practice(v.ID)
 	require.False(t, v.Running)
+	require.True(t, back)
 	require.GreaterOrEqual(t, *v.Mark, 95, "%+v", v.Result)
 	require.Positive(t, v.Result.Runs)
 	require.Len(t, v.Result.Parts, 3)

@@ -157,7 +157,10 @@ func (p *practice) does(e *service.Event) *message.Message {
 	case p.section == "":
 		return no(message.Of("training.played"))
 	case e.Kind == service.Undone:
-		return no(message.Of("training.no-undo"))
+		if p.game.TakeBack(e.Undoes) != simulate.Done {
+			return no(message.Of("training.gone-on"))
+		}
+		return nil
 	case e.Kind == service.Trouble || e.Kind == service.Taken || e.Kind == service.More:
 		return nil
 	}
@@ -269,10 +272,11 @@ func (s *Server) judgePractice(ctx context.Context, p *practice) {
 		return
 	}
 	p.mu.Lock()
-	cooked, went, ended := p.game.Cooked(), p.game.Result(), !p.game.Over()
+	cooked, went, ended, log, plan := p.game.Cooked(), p.game.Result(), !p.game.Over(), p.game.Log(), p.game.Plan()
 	p.mu.Unlock()
-	good := p.kitchen.Play(p.seed, p.trouble.Settings(), simulate.Again, false)
+	good := p.kitchen.Play(p.seed, p.trouble.Settings(), simulate.Again, true)
 	r := training.Judge(cooked, went, good, ended, p.zone)
+	r.Strands = training.StrandsOf(p.section, log, good.Events, plan, p.zone)
 	for i := range r.Remarks {
 		if math.IsInf(r.Remarks[i].S, 0) {
 			r.Remarks[i].S = 0

@@ -41,6 +41,10 @@ func (c *catalogue) say(m *Message) string {
 		}
 	}
 	text, err := c.localizer.Localize(ask)
+	if err != nil && ask.PluralCount != nil { // the same sentence for one and for more
+		ask.PluralCount = nil
+		text, err = c.localizer.Localize(ask)
+	}
 	if err != nil {
 		return m.Key
 	}

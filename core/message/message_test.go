@@ -2,6 +2,7 @@ package message
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 	"time"
 
@@ -92,4 +93,11 @@ func TestAnErrorCarriesItsMessage(t *testing.T) {
 func TestMinutesAreWhole(t *testing.T) {
 	require.Equal(t, Length(120), Minutes(179))
 	require.Equal(t, Length(-120), Minutes(-179))
+}
+
+// A sentence that is the same for one and for more is said for one too.
+func TestOneIsSaidLikeMoreWhereItIsTheSame(t *testing.T) {
+	for _, n := range []int{0, 1, 2} {
+		require.Equal(t, fmt.Sprint(n, " of 6 taken off in time, and none kept waiting too long."), Of("training.part-looked", "count", n, "of", 6).Text)
+	}
 }

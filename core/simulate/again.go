@@ -7,6 +7,7 @@ import (
 
 	"jointime/core/schedule"
 	"jointime/core/service"
+	"jointime/core/workload"
 )
 
 // The live planner in a played night: the same repair of the told plan, after what matters.
@@ -29,19 +30,14 @@ func (p *play) matters() {
 
 // follow repairs the told plan.
 func (p *play) follow() {
-	now := p.k.evening.Origin.Add(time.Duration(math.Ceil(p.sim.now)) * time.Second)
-	state := service.Fold(p.result.Events)
-	w := service.Happened(p.k.evening, p.told, p.plan, state, now)
-	for i := range w.Joins {
-		for m := range p.k.meetings {
-			if p.k.meetings[m].id == w.Joins[i].ID && w.Joins[i].At != nil && p.known(m) != 0 {
-				at := int64(math.Round(p.wish[m]))
-				w.Joins[i].At = &at
-			}
-		}
+	s := p.repaired[p.sim.now]
+	if s == nil {
+		s = p.repair()
 	}
-	s := schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Rounds: repairRounds, Previous: p.told,
-		MovePrice: repairPrice, Aim: p.aims()})
+	if p.repairs == nil {
+		p.repairs = map[float64]*workload.Schedule{}
+	}
+	p.repairs[p.sim.now] = s
 	if len(s.Tasks) == 0 {
 		return
 	}
@@ -65,6 +61,23 @@ func (p *play) follow() {
 			p.await(at) // sooner than it was told
 		}
 	}
+}
+
+// repair is the told plan after what has happened.
+func (p *play) repair() *workload.Schedule {
+	now := p.k.evening.Origin.Add(time.Duration(math.Ceil(p.sim.now)) * time.Second)
+	state := service.Fold(p.result.Events)
+	w := service.Happened(p.k.evening, p.told, p.plan, state, now)
+	for i := range w.Joins {
+		for m := range p.k.meetings {
+			if p.k.meetings[m].id == w.Joins[i].ID && w.Joins[i].At != nil && p.known(m) != 0 {
+				at := int64(math.Round(p.wish[m]))
+				w.Joins[i].At = &at
+			}
+		}
+	}
+	return schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Rounds: repairRounds, Previous: p.told,
+		MovePrice: repairPrice, Aim: p.aims()})
 }
 
 // aims are those of the pieces that were put off by enough to be worth telling.

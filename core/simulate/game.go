@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"jointime/core/service"
+	"jointime/core/workload"
 )
 
 // A night that goes on while somebody looks, and in which somebody may cook a section: what is theirs begins when they say so, and is done
@@ -13,9 +14,14 @@ import (
 
 // Game is a night as it goes on. It is not safe for use by several goroutines.
 type Game struct {
-	p     *play
-	told  int // events that were handed out
-	ended bool
+	p       *play
+	k       *Kitchen
+	seed    uint64
+	set     Settings
+	section string
+	did     []deed
+	told    int // events that were handed out
+	ended   bool
 }
 
 // cook is what is known of the section that somebody cooks, by piece.
@@ -33,7 +39,13 @@ type cook struct {
 
 // Begin begins a night in which somebody cooks a section; "" is nobody, everything is played.
 func (k *Kitchen) Begin(seed uint64, set Settings, section string) *Game {
+	return k.begin(seed, set, section, nil)
+}
+
+// begin begins one in which the plan was repaired before as known says, by second.
+func (k *Kitchen) begin(seed uint64, set Settings, section string, known map[float64]*workload.Schedule) *Game {
 	p := k.night(seed, set, Again, true)
+	p.repaired = known
 	p.cook.section = section
 	n := len(k.pieces)
 	p.cook.can, p.cook.due, p.cook.tapped, p.cook.end, p.cook.looked = filled(n, -1), filled(n, -1), filled(n, -1), filled(n, -1), filled(n, -1)
@@ -44,7 +56,7 @@ func (k *Kitchen) Begin(seed uint64, set Settings, section string) *Game {
 	p.guests()
 	p.begin()
 	p.markTaps()
-	return &Game{p: p}
+	return &Game{p: p, k: k, seed: seed, set: set, section: section}
 }
 
 // mine reports whether somebody cooks a piece themselves.
@@ -107,6 +119,9 @@ func (g *Game) Events() []service.Event {
 	return slices.Clone(list)
 }
 
+// Log is all that was said so far, in order; what was taken back is not in it.
+func (g *Game) Log() []service.Event { return slices.Clone(g.p.result.Events) }
+
 // Fate is what becomes of something that the cook wants to do.
 type Fate string
 
@@ -118,6 +133,7 @@ const (
 	NotYet      Fate = "not-yet"      // it needs longer
 	NotBegun    Fate = "not-begun"    // it is not on
 	BegunBefore Fate = "begun-before" // it is on already
+	GoneOn      Fate = "gone-on"      // others have gone on from it
 )
 
 // Fire begins a run at the instant up to which the night has gone on. Beside what becomes of it it names what it waits for, where it does.
@@ -134,6 +150,7 @@ func (g *Game) Fire(task string) (Fate, string) {
 	}
 	now := p.sim.now
 	p.cook.tapped[i], p.cook.due[i], p.cook.instead[i] = now, max(p.planned[i], p.cook.can[i]), p.dueBefore(i)
+	g.did = append(g.did, deed{at: now, kind: service.Fired, task: task})
 	p.sim.at(now, begins, func() { p.ask(i) })
 	p.sim.run(now)
 	return Done, ""
@@ -179,12 +196,14 @@ func (g *Game) Ready(task string) (fate Fate, minutes int) {
 		return BegunBefore, 0
 	case p.started[i] < 0 || p.sim.now < p.cook.end[i]:
 		p.cook.early[i]++
+		g.did = append(g.did, deed{at: p.sim.now, kind: service.Ready, task: task})
 		left := 60.0
 		if p.started[i] >= 0 {
 			left = p.cook.end[i] - p.sim.now
 		}
 		return NotYet, max(1, int(math.Ceil(left/60)))
 	}
+	g.did = append(g.did, deed{at: p.sim.now, kind: service.Ready, task: task})
 	p.cook.looked[i] = p.sim.now
 	p.foresee(i, p.sim.now)
 	p.finish(i, p.takes[i])
@@ -194,6 +213,7 @@ func (g *Game) Ready(task string) (fate Fate, minutes int) {
 
 // Say puts what the cook said into the log of the night, as it was written.
 func (g *Game) Say(e service.Event) {
+	g.did = append(g.did, deed{at: g.p.sim.now, said: &e})
 	g.told++ // who said it knows it
 	g.p.result.Events = append(g.p.result.Events, e)
 	if e.Kind.Matters() {

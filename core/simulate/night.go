@@ -68,13 +68,15 @@ type play struct {
 	seats  map[string]float64 // when each table comes
 	usual  map[kitchen.Course]float64
 
-	told   *workload.Schedule
-	plan   *service.Plan
-	again  float64 // when it was last planned again
-	result Played
-	counts map[string]int64
-	record bool
-	cook   cook
+	told     *workload.Schedule
+	plan     *service.Plan
+	again    float64 // when it was last planned again
+	result   Played
+	counts   map[string]int64
+	record   bool
+	cook     cook
+	repaired map[float64]*workload.Schedule // how the plan was repaired when this night was played before, by second
+	repairs  map[float64]*workload.Schedule // how it was repaired in this one
 }
 
 // Play plays one night. record says whether what happens is written down as a service's log.

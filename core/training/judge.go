@@ -44,6 +44,7 @@ type Judgement struct {
 	Parts   []MarkPart           `json:"parts" nullable:"false"`
 	Remarks []Remark             `json:"remarks" nullable:"false" doc:"What cost most first"`
 	Cooked  []simulate.CookedRun `json:"cooked" nullable:"false" doc:"Every run that was to be fired, in the order of what was due"`
+	Strands []Strands            `json:"strands" nullable:"false" doc:"Of the courses that the section worked for; none of what was trained before they were kept"`
 	Runs    int                  `json:"runs" doc:"How many there were to fire"`
 	Ended   bool                 `json:"ended" doc:"It was ended before the last plate had left: what was not yet due does not count"`
 }
@@ -56,7 +57,7 @@ func share(off, from, to float64) float64 {
 // Judge says how somebody cooked a section. went is the night as they cooked it, good the same night where the section does what the screen
 // says; zone is the kitchen's clock.
 func Judge(cooked []simulate.CookedRun, went, good *simulate.Played, ended bool, zone *time.Location) *Judgement {
-	out := &Judgement{Parts: []MarkPart{}, Remarks: []Remark{}, Cooked: cooked, Runs: len(cooked), Ended: ended}
+	out := &Judgement{Parts: []MarkPart{}, Remarks: []Remark{}, Cooked: cooked, Strands: []Strands{}, Runs: len(cooked), Ended: ended}
 	names := map[service.TableCourse]string{}
 	for _, j := range went.Joins {
 		names[j.TableCourse] = j.Name

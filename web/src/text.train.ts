@@ -47,6 +47,12 @@ export const train = {
   along: "Along the clock",
   alongNote:
     "Tick: when it was due, as it was told at that moment. Bar: until it was fired, or from there where it was too early.",
+  strands: "Course by course, beside a good cook",
+  whichCourse: "Course",
+  strandsNote:
+    "Outline: the same night with a cook who does what the screen says. Filled: as it was. What the other sections cooked is pale.",
+  laterThanGood: (s: string) => `${s} later than with a good cook`,
+  soonerThanGood: (s: string) => `${s} sooner than with a good cook`,
   late: (s: string) => `${s} late`,
   early: (s: string) => `${s} early`,
   never_: "never fired",

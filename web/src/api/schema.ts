@@ -3220,6 +3220,8 @@ export interface components {
              * @description How many there were to fire
              */
             runs: number;
+            /** @description Of the courses that the section worked for; none of what was trained before they were kept */
+            strands: components["schemas"]["Strands"][];
         };
         KeepInBody: {
             mend: string;
@@ -5604,6 +5606,56 @@ export interface components {
             portions: number;
             section: string;
             waits: components["schemas"]["WaitBar"][];
+        };
+        StrandRun: {
+            act: string;
+            /**
+             * Format: date-time
+             * @description When it was begun
+             */
+            at?: string;
+            /**
+             * Format: date-time
+             * @description When it is begun by a cook who does what the screen says
+             */
+            good_at?: string;
+            /** Format: date-time */
+            good_until?: string;
+            /** @description Of the section that was trained */
+            mine: boolean;
+            section: string;
+            task: string;
+            /**
+             * Format: date-time
+             * @description When it was done
+             */
+            until?: string;
+            what: string;
+        };
+        Strands: {
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            /**
+             * Format: date-time
+             * @description When it leaves with a cook who does what the screen says
+             */
+            good_left_at?: string;
+            /** Format: date-time */
+            left_at?: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Of a banquet, from 1
+             */
+            round?: number;
+            /** @description What begins first stands first */
+            runs: components["schemas"]["StrandRun"][];
+            table: string;
+            /**
+             * Format: date-time
+             * @description When it was wanted, by the plan
+             */
+            wanted_at: string;
         };
         Stretch: {
             /** Format: int64 */

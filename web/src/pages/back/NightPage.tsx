@@ -1,15 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { joinKey } from "../../api/live";
-import { useHouse } from "../../api/queries";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
+import { StepBars } from "../../ui/StepBars";
 import { Table } from "../../ui/Table";
 import { clock, span } from "../../ui/time";
-import { useWidth } from "../../ui/useWidth";
 import { Along } from "./Along";
 import { off, seconds, standing, type Join, type Night } from "./night";
 import { NightNotes } from "./Notes";
@@ -87,22 +86,7 @@ export function NightPage() {
 
 // Made is what a course was made of: each step as planned, and as it was.
 function Made({ n, join }: { n: Night; join: Join }) {
-  const box = useRef<HTMLDivElement>(null);
-  const width = Math.max(320, useWidth(box));
-  const sections = useHouse().data?.sections ?? [];
   const list = n.steps.filter((s) => s.joins.some((j) => joinKey(j) === joinKey(join)));
-  const [left, step] = [Math.min(300, width * 0.4), 30];
-  const height = list.length * step + 24;
-  const wanted = seconds(n, join.wanted_at);
-  const sent = join.sent_at ? seconds(n, join.sent_at) : wanted;
-  const all = list.flatMap((s) => {
-    const p = seconds(n, s.planned_at);
-    const at = s.at ? seconds(n, s.at) : p;
-    return [p, p + s.planned_s, at, at + (s.real_s ?? 0)];
-  });
-  const from = Math.min(wanted, ...all) - 30;
-  const to = Math.max(wanted, sent, ...all) + 30;
-  const x = (s: number) => left + ((s - from) / (to - from)) * (width - left - 16);
   return (
     <div className="made">
       <h3>
@@ -114,54 +98,23 @@ function Made({ n, join }: { n: Night; join: Join }) {
         {join.sent_at && ` · ${text.back.left} ${clock(join.sent_at)}`}
         {join.back.length > 0 && ` · ${text.back.back}: ${join.back.join(", ")}`}
       </p>
-      <div ref={box}>
-        <svg
-          viewBox={`0 0 ${width} ${height}`}
-          width="100%"
-          height={height}
-          role="img"
-          aria-label={list.map((s) => `${s.what}, ${s.act}: ${took(s)}`).join("; ")}
-        >
-          <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 20} className="wanted" />
-          <text x={x(wanted)} y={height - 5} textAnchor="middle">
-            {text.back.wanted}
-          </text>
-          {join.sent_at && Math.abs(x(sent) - x(wanted)) > 2 && (
-            <line x1={x(sent)} x2={x(sent)} y1={0} y2={height - 20} className="sent" />
-          )}
-          {list.map((s, i) => {
-            const p = seconds(n, s.planned_at);
-            const at = s.at ? seconds(n, s.at) : null;
-            const hue = sections.findIndex((o) => o.id === s.section);
-            const name = `${s.what} · ${s.act}`;
-            const most = Math.floor(left / 7.2);
-            return (
-              <g key={s.task} data-hue={hue}>
-                <text x={left - 10} y={i * step + 19} textAnchor="end" className="name">
-                  {name.length > most ? `${name.slice(0, most - 1)}…` : name}
-                </text>
-                <rect
-                  x={x(p)}
-                  y={i * step + 5}
-                  width={Math.max(2, x(p + s.planned_s) - x(p))}
-                  height={9}
-                  className="paper"
-                />
-                {at !== null && s.real_s !== undefined && (
-                  <rect
-                    x={x(at)}
-                    y={i * step + 14}
-                    width={Math.max(2, x(at + s.real_s) - x(at))}
-                    height={9}
-                    className={s.real_s > s.planned_s + 20 ? "stove longer" : "stove"}
-                  />
-                )}
-                <title>{`${name}: ${took(s)}`}</title>
-              </g>
-            );
-          })}
-        </svg>
-      </div>
+      <StepBars
+        wanted={seconds(n, join.wanted_at)}
+        sent={join.sent_at ? seconds(n, join.sent_at) : undefined}
+        wantedWord={text.back.wanted}
+        list={list.map((s) => {
+          const p = seconds(n, s.planned_at);
+          const at = s.at ? seconds(n, s.at) : undefined;
+          return {
+            key: s.task,
+            name: `${s.what} · ${s.act}`,
+            said: took(s),
+            paper: [p, p + s.planned_s],
+            stove: at !== undefined && s.real_s !== undefined ? [at, at + s.real_s] : undefined,
+            off: (s.real_s ?? 0) > s.planned_s + 20,
+          };
+        })}
+      />
       <p className="quiet">{text.back.outline}</p>
     </div>
   );

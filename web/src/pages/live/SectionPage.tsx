@@ -195,7 +195,7 @@ function Work({ r, due, section }: { r: Running; due: Due; section: string }) {
         <Button aria-expanded={panel === "plate"} onClick={() => setPanel(panel === "plate" ? "" : "plate")}>
           {words.plate}
         </Button>
-        <Button disabled={!r.last || r.practice !== null} onClick={r.undo}>
+        <Button disabled={!r.last} onClick={r.undo}>
           {words.undo}
         </Button>
       </footer>

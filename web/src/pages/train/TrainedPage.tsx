@@ -7,6 +7,7 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock, span } from "../../ui/time";
 import { useWidth } from "../../ui/useWidth";
+import { StrandsOf } from "./StrandsOf";
 import { useBegin, usePractice } from "./usePractice";
 
 type Cooked = Schemas["CookedRun"];
@@ -98,6 +99,7 @@ export function TrainedPage() {
               <p className="quiet">{words.alongNote}</p>
             </section>
           )}
+          {r.strands.length > 0 && <StrandsOf list={r.strands} />}
           <p className="quiet">{words.sure}</p>
         </>
       )}
