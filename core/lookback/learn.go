@@ -181,6 +181,7 @@ type stepKey struct{ component, step string }
 // first. What is said is more than chance, and worth it.
 func Learn(nights []Night, now Written) []Evidence {
 	steps := map[stepKey]*seen{}
+	watching := Watching(nights, now)
 	for i := range nights {
 		for k := range nights[i].Steps {
 			s := &nights[i].Steps[k]
@@ -188,6 +189,7 @@ func Learn(nights []Night, now Written) []Evidence {
 			if !ok {
 				continue
 			}
+			y -= watching * s.over()
 			key := stepKey{s.Component, s.Step}
 			if steps[key] == nil {
 				steps[key] = &seen{what: s, by: map[int][]ratio{}}

@@ -78,6 +78,7 @@ func TestIntervalsHoldOnPlayedNights(t *testing.T) {
 			}
 		}
 	}
+	t.Logf("%d of %d intervals hold the truth", in, all)
 	require.Greater(t, all, 1000)
 	require.InDelta(t, 0.90, float64(in)/float64(all), 0.03, "%d of %d", in, all)
 }
@@ -91,6 +92,7 @@ func TestFalseClaims(t *testing.T) {
 			wrong++
 		}
 	}
+	t.Logf("something is said in %d of 100 records in which there is nothing to find", wrong)
 	require.LessOrEqual(t, wrong, 5, "of 100 records in which there is nothing to find")
 	slow, quick, other := 0, 0, 0
 	for s := range uint64(60) {
@@ -105,6 +107,7 @@ func TestFalseClaims(t *testing.T) {
 			}
 		}
 	}
+	t.Logf("the slow step is found %d times of 60, the quick person %d times, and %d other things are said", slow, quick, other)
 	require.GreaterOrEqual(t, slow, 58)
 	require.GreaterOrEqual(t, quick, 56)
 	require.LessOrEqual(t, float64(other), 0.05*float64(slow+quick+other))
@@ -126,6 +129,7 @@ func TestHowSoonAShiftIsFound(t *testing.T) {
 				}
 			}
 		}
+		t.Logf("× %v is found %d times of 30 within %d nights", c.factor, found, c.nights)
 		require.GreaterOrEqual(t, found, 27, "× %v within %d nights", c.factor, c.nights)
 	}
 }

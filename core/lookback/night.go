@@ -3,6 +3,7 @@
 //
 //	night.go  one service as it was: its steps and its joins, planned and real
 //	why.go    what lateness began with
+//	watch.go  how much a section had on, and what that costs
 //	learn.go  times that learn: steps and people, over many services
 //	shares.go shares of the menu that learn, and how much to have in reserve
 package lookback
@@ -14,6 +15,7 @@ import (
 	"time"
 
 	"jointime/core/expand"
+	"jointime/core/kitchen"
 	"jointime/core/service"
 )
 
@@ -37,7 +39,9 @@ type RealStep struct {
 	Low       float64               `json:"low" doc:"Its quick, likely and slow time as written, seconds"`
 	Likely    float64               `json:"likely"`
 	High      float64               `json:"high"`
+	Watched   int                   `json:"watched" doc:"How many things its section had on when it was begun, beside it"`
 
+	hands kitchen.Hands
 	after []string // the runs that it had to wait for
 }
 
@@ -81,6 +85,7 @@ type Night struct {
 	Causes  []Reason   `json:"causes" nullable:"false" doc:"What all lateness of the night began with, the most first"`
 
 	ready map[service.TableCourse]time.Time // when tables were ready for a course, as the floor said
+	left  map[service.TableCourse]time.Time // when a course left first: what came back leaves once more
 }
 
 // graceS is how late a course may leave and still be in time for a guest, seconds. Common practice, no source.
@@ -94,8 +99,20 @@ type Written func(component, step string, portions int) (low, likely, high float
 func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Night {
 	state := service.Fold(log)
 	n := &Night{Service: e.Service.ID, Name: e.Service.Name, Date: e.Service.Date, Origin: e.Origin, GraceS: graceS, Joins: []RealJoin{}, Steps: []RealStep{},
-		Causes: []Reason{}, ready: map[service.TableCourse]time.Time{}}
+		Causes: []Reason{}, ready: map[service.TableCourse]time.Time{}, left: map[service.TableCourse]time.Time{}}
+	undone := map[string]bool{}
 	for i := range log {
+		if log[i].Kind == service.Undone {
+			undone[log[i].Undoes] = true
+		}
+	}
+	for i := range log {
+		if x := &log[i]; x.Kind == service.Sent && !undone[x.ID] {
+			key := service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}
+			if at, before := n.left[key]; !before || x.At.Before(at) {
+				n.left[key] = x.At
+			}
+		}
 		if x := &log[i]; x.Kind == service.Next {
 			n.ready[service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}] = x.At
 			if x.Until != nil {
@@ -122,6 +139,7 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 		}
 	}
 	slices.SortStableFunc(n.Steps, func(a, b RealStep) int { return cmp.Or(a.PlannedAt.Compare(b.PlannedAt), cmp.Compare(a.Task, b.Task)) })
+	n.watch()
 	n.join(e, opened, last, state)
 	n.load()
 	n.paper()
@@ -131,7 +149,8 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 
 func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, before map[string][]string) RealStep {
 	s := RealStep{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Section: r.Section, People: r.How.People, On: r.How.On,
-		Portions: r.Portions, Joins: r.Joins, PlannedAt: r.From, PlannedS: r.To.Sub(r.From).Seconds(), after: before[r.Task]}
+		Portions: r.Portions, Joins: r.Joins, PlannedAt: r.From, PlannedS: r.To.Sub(r.From).Seconds(), hands: r.How.Hands,
+		after: before[r.Task]}
 	if was != nil {
 		s.PlannedAt = was.From
 	}
@@ -253,9 +272,9 @@ func (n *Night) join(e *expand.Evening, opened, last *service.Plan, state *servi
 				j.WantedAt = at.In(p.At.Location()) // they ate longer
 			}
 			j.Skipped = c.Skipped != nil && c.Sent == nil
-			if c.Sent != nil {
-				at := c.Sent.At.In(p.At.Location())
-				j.SentAt, j.LateS = &at, c.Sent.At.Sub(j.WantedAt).Seconds()
+			if at, said := n.left[p.TableCourse]; said && (c.Sent != nil || len(c.Back) > 0) {
+				at = at.In(p.At.Location())
+				j.SentAt, j.LateS = &at, at.Sub(j.WantedAt).Seconds()
 			}
 			for _, b := range c.Back {
 				j.Back = append(j.Back, b.Why)

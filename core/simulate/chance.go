@@ -4,6 +4,9 @@ import (
 	"hash/fnv"
 	"math"
 	"math/rand/v2"
+	"strconv"
+
+	"jointime/core/kitchen"
 )
 
 // Settings are how much differs from night to night; nothing of all of them is the plan as it stands. The usual ones are common practice,
@@ -22,6 +25,10 @@ type Settings struct {
 	Skips        float64 `json:"skips" doc:"Chance that a table leaves its last course out"`
 	Orders       bool    `json:"orders" doc:"Guests order by the menu's shares, each by themselves, where it is not known what they order; in rehearsals"`
 	Gone         float64 `json:"gone" doc:"Chance that there is less of a dish than expected, so that its last portion goes; where guests order"`
+	Adds         float64 `json:"adds" doc:"Chance that a table adds a plate to what it orders; where guests order"`
+	Needs        float64 `json:"needs" doc:"Chance that a guest must not have something that nobody was told of; where guests order"`
+	Back         float64 `json:"back" doc:"Chance that a plate of a table's course comes back, and is cooked again"`
+	Watching     float64 `json:"watching" doc:"By which share hands are slower for each thing that their section has on beyond two"`
 	Helps        float64 `json:"helps" doc:"Chance that a cook helps the next section this evening, while they have nothing to do"`
 	// Steps and People are how many times as long as written something takes, every night: by component/step, and by a person's name.
 	Steps  map[string]float64 `json:"steps,omitempty" doc:"How many times as long as written a step takes, by component/step"`
@@ -31,12 +38,13 @@ type Settings struct {
 // Usual is a usual evening.
 func Usual() Settings {
 	return Settings{Times: true, CooksShare: 0.05, ReactionS: 6, Forgets: 0.02, NotYet: 0.08, Mishaps: 0.004, Slow: 0.06, Away: 0.15,
-		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04, Orders: true, Gone: 0.05, Helps: 0.5}
+		ArrivalsMin: 4, LingersShare: 0.12, Skips: 0.04, Orders: true, Gone: 0.05, Adds: 0.05, Needs: 0.02, Back: 0.01,
+		Watching: 0.02, Helps: 0.5}
 }
 
 // AsOrdered are the settings for an evening of which it is known what everybody orders and who does what: nothing of that differs.
 func (s Settings) AsOrdered() Settings {
-	s.Orders, s.Gone, s.Helps = false, 0, 0
+	s.Orders, s.Gone, s.Adds, s.Needs, s.Helps = false, 0, 0, 0, 0
 	return s
 }
 
@@ -50,6 +58,10 @@ const (
 	furthestSD   = 2.5   // deviations at which arrivals are cut
 	slowBy       = 1.15  // what is slow takes so many times as long
 	awayS        = 300.0 // a cook is called away for so long
+	backAfterS   = 150.0 // a plate comes back so long after it has left, at the least
+	backWithinS  = 270.0 // and so much later at the most
+	platedAgainS = 45.0  // what was cooked again is on the plate and has left so long after
+	watchedFree  = 2     // so many things on slow nobody down
 	leastLeft    = 0.6   // of a dish that runs out there is so much of what was expected, at the least
 )
 
@@ -168,3 +180,38 @@ func (n *night) left(dish string) (share float64, runsOut bool) {
 
 // helps reports whether somebody helps the next section tonight.
 func (n *night) helps(person string) bool { return n.of("helps", person).Float64() < n.set.Helps }
+
+// back is after how many seconds a plate of a course comes back, and why; false for not at all.
+func (n *night) back(table, course string, round int) (after float64, why string, ok bool) {
+	r := n.of("back "+course+" "+strconv.Itoa(round), table)
+	if r.Float64() >= n.set.Back {
+		return 0, "", false
+	}
+	return backAfterS + (backWithinS-backAfterS)*r.Float64(), backWhy[r.IntN(len(backWhy))], true
+}
+
+// backWhy is what is said of a plate that comes back.
+var backWhy = []string{"cold", "overdone", "not as ordered"}
+
+// adds is which of so many plates a table orders once more; false for none.
+func (n *night) adds(table string, of int) (which int, ok bool) {
+	r := n.of("adds", table)
+	if of == 0 || r.Float64() >= n.set.Adds {
+		return 0, false
+	}
+	return r.IntN(of), true
+}
+
+// needs is what guests of a table must not have of which nobody was told, one thing for a guest.
+func (n *night) needs(table string, guests int) (out []kitchen.Allergen) {
+	r := n.of("needs", table)
+	for range guests {
+		if x, which := r.Float64(), r.IntN(len(needed)); x < n.set.Needs {
+			out = append(out, needed[which])
+		}
+	}
+	return out
+}
+
+// needed are what guests most often must not have. Common practice, no source.
+var needed = []kitchen.Allergen{"milk", "gluten", "nuts", "crustaceans"}

@@ -107,9 +107,9 @@ func (g *Game) Until(t time.Time) {
 	}
 }
 
-// Over reports whether every course has left, or was left out.
+// Over reports whether every course has left, or was left out, and nothing is to come back.
 func (g *Game) Over() bool {
-	return !slices.ContainsFunc(g.p.sent, func(at float64) bool { return at < 0 })
+	return g.p.coming == 0 && !slices.ContainsFunc(g.p.sent, func(at float64) bool { return at < 0 })
 }
 
 // Events are what has been said since they were last asked for, in order.
@@ -232,6 +232,7 @@ func (p *play) startMine(i int, long, more float64) {
 			p.result.Again++
 			p.tell(x, service.Event{Kind: service.Again, Facts: service.Facts{Why: "dropped"}})
 			p.sim.release(p.takes[i])
+			p.goesOn(x, -1)
 			p.asked[i], p.started[i], p.cook.tapped[i], p.cook.end[i] = false, -1, -1, -1
 			p.cook.can[i] = p.sim.now
 			p.matters()

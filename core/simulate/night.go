@@ -38,6 +38,7 @@ type Played struct {
 	Told   int     // plans that were told
 	Vain   int     // batches that were on before it was known that nobody orders them
 	Off    int     // dishes of which the last portion went
+	Back   int     // plates that came back
 	Helped int     // batches that somebody of the next section began
 	Events []service.Event
 }
@@ -75,6 +76,8 @@ type play struct {
 	counts   map[string]int64
 	record   bool
 	cook     cook
+	going    map[string]int                 // how many things each section has on
+	coming   int                            // plates that have yet to come back, or to leave again
 	repaired map[float64]*workload.Schedule // how the plan was repaired when this night was played before, by second
 	repairs  map[float64]*workload.Schedule // how it was repaired in this one
 }
@@ -100,7 +103,7 @@ func (k *Kitchen) night(seed uint64, set Settings, policy Policy, record bool) *
 		planned: make([]float64, n), takes: make([][]take, n), ins: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
 		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
 		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
-		seated: map[string]bool{}, seats: map[string]float64{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
+		seated: map[string]bool{}, seats: map[string]float64{}, going: map[string]int{}, usual: k.usual(), told: k.told, plan: k.plan, again: math.Inf(-1), counts: map[string]int64{},
 		record: record || policy == Again}
 }
 
@@ -264,7 +267,8 @@ func (p *play) ask(i int) {
 func (p *play) start(i int) {
 	x := &p.k.pieces[i]
 	p.started[i] = p.sim.now
-	long := p.night.long(x) * p.slowed(i)
+	long := p.night.long(x) * p.slowed(i) * p.watched(x)
+	p.goesOn(x, 1)
 	more := p.night.notYet(x)
 	if x.in != nil {
 		p.sim.at(p.sim.now+x.in.long, ends, func() { p.sim.release(p.ins[i]) })
@@ -321,6 +325,7 @@ var atOnce = math.Inf(-1)
 func (p *play) finish(i int, takes []take) {
 	x := &p.k.pieces[i]
 	p.done[i] = p.sim.now
+	p.goesOn(x, -1)
 	p.sim.release(takes)
 	if !p.mine(i) || !x.run.Asks { // else whoever looked says so
 		p.fired(x, service.Ready)
@@ -387,6 +392,7 @@ func (p *play) plate(m int, wait float64) {
 	p.sim.at(p.sim.now+wait, ends, func() {
 		p.sent[m] = p.sim.now
 		p.course(m, service.Sent)
+		p.sendBack(m)
 		for n := range p.k.meetings {
 			if p.k.meetings[n].follows == m {
 				p.plate(n, p.k.meetings[n].pace)

@@ -82,11 +82,30 @@ func (k *Kitchen) draw(n *night) (svc *kitchen.Service, off []string) {
 	guest := func(table string, course kitchen.Course, g int) float64 {
 		return n.of("order "+string(course)+" "+strconv.Itoa(g), table).Float64()
 	}
-	orders, off := b.DrawnOrders(booked, kitchen.Draw{Guest: guest, Left: left})
-	tonight := *booked
+	with := *booked
+	with.Tables = slices.Clone(booked.Tables)
+	for i := range with.Tables {
+		t := &with.Tables[i]
+		if len(t.Orders) > 0 {
+			continue
+		}
+		told := 0
+		for _, x := range t.Needs {
+			told += x.Guests
+		}
+		for _, a := range n.needs(t.ID, max(0, t.Covers-told)) {
+			t.Needs = append(slices.Clone(t.Needs), kitchen.GuestNeed{Guests: 1, Without: []kitchen.Allergen{a}})
+		}
+	}
+	orders, off := b.DrawnOrders(&with, kitchen.Draw{Guest: guest, Left: left})
+	tonight := with
 	tonight.Tables = nil
-	for i := range booked.Tables {
-		if t := booked.Tables[i]; len(orders[i]) > 0 {
+	for i := range with.Tables {
+		if t := with.Tables[i]; len(orders[i]) > 0 {
+			if which, more := n.adds(t.ID, len(orders[i])); more && len(booked.Tables[i].Orders) == 0 {
+				orders[i] = slices.Clone(orders[i])
+				orders[i][which].Count++
+			}
 			t.Orders = orders[i]
 			tonight.Tables = append(tonight.Tables, t)
 		}

@@ -160,3 +160,27 @@ func TestTheNextSectionHelps(t *testing.T) {
 	later := scene(func(k *Kitchen, p *play) { k.pieces[2].planned, p.planned[2] = 20, 20 })
 	require.InDelta(t, 75, later.started[1], 1e-9, "as soon as what is theirs is done, and they have looked around")
 }
+
+// Every table adds a plate, and every guest must not have something: one plate more each, and nobody has what they must not.
+func TestTablesAddAndNeed(t *testing.T) {
+	count := func(k *Kitchen) (n int) {
+		for _, c := range plates(k) {
+			n += c
+		}
+		return n
+	}
+	base, plain := orderingNight(t, 5, Settings{Orders: true})
+	_, adding := orderingNight(t, 5, Settings{Orders: true, Adds: 1})
+	require.Equal(t, count(plain)+len(base.evening.Service.Tables), count(adding))
+	_, needing := orderingNight(t, 5, Settings{Orders: true, Needs: 1})
+	n := night{5, Settings{Needs: 1}}
+	with := 0
+	for _, x := range needing.evening.Service.Tables {
+		require.Len(t, n.needs(x.ID, x.Covers), x.Covers)
+		for _, o := range x.Orders {
+			require.NotEmpty(t, o.Without, "%s eats %s", x.Name, o.Dish)
+			with += o.Count
+		}
+	}
+	require.Positive(t, with)
+}

@@ -27,6 +27,7 @@ type Rehearsal struct {
 	Told    float64        `json:"told" doc:"Plans that are told in a night"`
 	Vain    float64        `json:"vain" doc:"Batches in a night that are on before it is known that nobody orders them"`
 	Off     float64        `json:"off" doc:"Dishes in a night of which the last portion goes"`
+	Back    float64        `json:"back" doc:"Plates in a night that come back"`
 	Helped  float64        `json:"helped" doc:"Batches in a night that somebody of the next section begins"`
 	Later   []float64      `json:"later" nullable:"false" doc:"Share of all courses that leave more than 0, 1, 2 … 20 minutes late"`
 	Joins   []RehearsedAt  `json:"joins" nullable:"false" doc:"In the order of their wishes"`
@@ -140,6 +141,7 @@ func (k *Kitchen) sum(policy Policy, played []*Played) *Rehearsal {
 		out.Told += float64(p.Told) / n
 		out.Vain += float64(p.Vain) / n
 		out.Off += float64(p.Off) / n
+		out.Back += float64(p.Back) / n
 		out.Helped += float64(p.Helped) / n
 	}
 	out.LateS /= courses
