@@ -34,7 +34,7 @@ const (
 
 // Evidence is what the record says about a step, a person, or a share of the menu.
 type Evidence struct {
-	Kind      string  `json:"kind" enum:"step,person,share"`
+	Kind      string  `json:"kind" enum:"step,person,share,share-day,portions,equipment,season"`
 	Component string  `json:"component,omitempty"`
 	Step      string  `json:"step,omitempty"`
 	What      string  `json:"what" doc:"The component, the person or the dish, by name"`
@@ -47,7 +47,16 @@ type Evidence struct {
 	Nights    int     `json:"nights" doc:"In so many services"`
 	LeftOut   int     `json:"left_out" doc:"Outliers that were left out"`
 	P         float64 `json:"p" doc:"How likely so great a difference is by chance, if what is written were right"`
-	Said      bool    `json:"said" doc:"It is more than chance, and worth saying"`
+	// Season is the one that it is about, Day the day of the week; PerPortion is the factor of the part per portion, where Factor is that of the
+	// fixed part, and FixedS and PortionS what the two would be, seconds in the mean.
+	Season     Season  `json:"season,omitempty" enum:"winter,spring,summer,autumn"`
+	Day        int     `json:"day,omitempty" doc:"1 Monday to 7 Sunday"`
+	PerPortion float64 `json:"per_portion,omitempty" doc:"How many times as long as written the part per portion is"`
+	FixedS     float64 `json:"fixed_s,omitempty" doc:"What the fixed part would be, seconds in the mean"`
+	PortionS   float64 `json:"portion_s,omitempty" doc:"What the part per portion would be"`
+
+	sure bool // it is more than chance
+	Said bool `json:"said" doc:"It is more than chance, and worth saying"`
 }
 
 // estimate is what some nights say about something.
@@ -71,7 +80,7 @@ func drawn(nights []float64, usual float64) estimate {
 
 // modelSD is by how much the median of times that are not even to both sides is off their mean, as a logarithm: no number of nights takes that
 // away.
-const modelSD = 0.005
+const modelSD = 0.006
 
 // spreadWeight is with how many nights the usual spread weighs.
 const spreadWeight = 2.0
@@ -124,10 +133,11 @@ type seen struct {
 type ratio struct {
 	y   float64
 	who string
+	on  []string
 }
 
-func (s *seen) add(night int, y float64, who string) {
-	s.by[night] = append(s.by[night], ratio{y, who})
+func (s *seen) add(night int, r ratio) {
+	s.by[night] = append(s.by[night], r)
 	s.count++
 }
 
@@ -180,27 +190,7 @@ type stepKey struct{ component, step string }
 // Learn says what the record of some services says about steps and people, against what is written now (nil: as it was then); the surest
 // first. What is said is more than chance, and worth it.
 func Learn(nights []Night, now Written) []Evidence {
-	steps := map[stepKey]*seen{}
-	watching := Watching(nights, now)
-	for i := range nights {
-		for k := range nights[i].Steps {
-			s := &nights[i].Steps[k]
-			y, ok := s.ratio(now)
-			if !ok {
-				continue
-			}
-			y -= watching * s.over()
-			key := stepKey{s.Component, s.Step}
-			if steps[key] == nil {
-				steps[key] = &seen{what: s, by: map[int][]ratio{}}
-			}
-			who := ""
-			if len(s.People) > 0 {
-				who = s.People[0]
-			}
-			steps[key].add(i, y, who)
-		}
-	}
+	steps, less := own(nights, now)
 	people := peopleOf(len(nights), steps)
 	out := []Evidence{}
 	names := sorted(people)
@@ -216,20 +206,7 @@ func Learn(nights []Night, now Written) []Evidence {
 	}
 	decide(out)
 	first := len(out)
-	keys := make([]stepKey, 0, len(steps))
-	for k := range steps {
-		keys = append(keys, k)
-	}
-	slices.SortFunc(keys, func(a, b stepKey) int {
-		return cmp.Or(cmp.Compare(a.component, b.component), cmp.Compare(a.step, b.step))
-	})
-	// What all steps of somebody have in common in a night is theirs, or the evening's.
-	less := func(night int, who string) float64 {
-		if p := people[who]; p != nil && len(p.by[night]) > 0 {
-			return p.by[night][0].y
-		}
-		return 0
-	}
+	keys := keysOf(steps)
 	left := make([][]float64, len(keys))
 	for i, key := range keys {
 		left[i] = steps[key].medians(less)
@@ -275,7 +252,7 @@ func peopleOf(nights int, steps map[stepKey]*seen) map[string]*seen {
 			if people[who] == nil {
 				people[who] = &seen{what: first[who], by: map[int][]ratio{}}
 			}
-			people[who].by[i] = []ratio{{median(list), who}}
+			people[who].by[i] = []ratio{{y: median(list), who: who}}
 			people[who].count += counts[who]
 		}
 	}
@@ -303,7 +280,10 @@ func (s *seen) evidence(nights []float64, usual float64) (Evidence, bool) {
 }
 
 // decide says which findings are more than chance and worth saying.
-func decide(list []Evidence) {
+func decide(list []Evidence) { decideAt(list, falseRate) }
+
+// decideAt is decide where so many of the findings may be wrong.
+func decideAt(list []Evidence, rate float64) {
 	order := make([]int, len(list))
 	for i := range order {
 		order[i] = i
@@ -311,11 +291,12 @@ func decide(list []Evidence) {
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(list[a].P, list[b].P) })
 	last := -1
 	for k, i := range order {
-		if list[i].P <= falseRate*float64(k+1)/float64(len(list)) {
+		if list[i].P <= rate*float64(k+1)/float64(len(list)) {
 			last = k
 		}
 	}
 	for k, i := range order {
-		list[i].Said = k <= last && math.Abs(math.Log(list[i].Factor)) >= math.Log(1+worthSaying)
+		list[i].sure = k <= last
+		list[i].Said = list[i].sure && math.Abs(math.Log(list[i].Factor)) >= math.Log(1+worthSaying)
 	}
 }

@@ -2,6 +2,7 @@
 // which time on paper is not the time at the stove. It is pure.
 //
 //	night.go  one service as it was: its steps and its joins, planned and real
+//	kept.go   how long things waited, what was off, what was looked at too soon
 //	why.go    what lateness began with
 //	watch.go  how much a section had on, and what that costs
 //	learn.go  times that learn: steps and people, over many services
@@ -39,6 +40,10 @@ type RealStep struct {
 	Low       float64               `json:"low" doc:"Its quick, likely and slow time as written, seconds"`
 	Likely    float64               `json:"likely"`
 	High      float64               `json:"high"`
+	NotYet    int                   `json:"not_yet,omitempty" doc:"How often it was looked at and needed longer"`
+	By        string                `json:"by,omitempty" doc:"Who said that it was begun: a person, else a screen"`
+	Celsius   *float64              `json:"celsius,omitempty" doc:"Its core when it was done, °C, where it was measured"`
+	Checks    []string              `json:"checks,omitempty" nullable:"false" doc:"What was looked at before it was said to be done"`
 	Watched   int                   `json:"watched" doc:"How many things its section had on when it was begun, beside it"`
 
 	hands kitchen.Hands
@@ -82,6 +87,11 @@ type Night struct {
 	Again   int        `json:"again" doc:"Batches that were made again"`
 	Back    int        `json:"back" doc:"Courses of which plates came back"`
 	Unsaid  int        `json:"unsaid" doc:"Runs of which nobody said that they began and ended: nothing is learnt from them"`
+	Holds   []RealHold `json:"holds" nullable:"false" doc:"What waited longer than it may, the worst first"`
+	HeldS   float64    `json:"held_s" doc:"By how much, in the sum, seconds"`
+	Kept    int        `json:"kept" doc:"Of how many it is known that they did not"`
+	NotYet  int        `json:"not_yet" doc:"How often something was looked at and needed longer"`
+	Off     []OffSpell `json:"off" nullable:"false" doc:"What was off, in the order in which it went"`
 	Causes  []Reason   `json:"causes" nullable:"false" doc:"What all lateness of the night began with, the most first"`
 
 	ready map[service.TableCourse]time.Time // when tables were ready for a course, as the floor said
@@ -141,6 +151,17 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 	slices.SortStableFunc(n.Steps, func(a, b RealStep) int { return cmp.Or(a.PlannedAt.Compare(b.PlannedAt), cmp.Compare(a.Task, b.Task)) })
 	n.watch()
 	n.join(e, opened, last, state)
+	n.keeps(e)
+	n.offs(log, undone, e.Book().Zone(), func(kind, id string) string {
+		if c, ok := e.Book().Component(id); ok && kind == "component" {
+			return c.Name
+		}
+		if d, ok := e.Book().Dish(id); ok {
+			return d.Name
+		}
+		return id
+	})
+	n.looks(log, undone)
 	n.load()
 	n.paper()
 	n.explain()
@@ -163,7 +184,7 @@ func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, be
 		return s
 	}
 	at := known.Fired.At.In(r.From.Location())
-	s.At, s.Again = &at, len(known.Again)
+	s.At, s.Again, s.By, s.Celsius, s.Checks = &at, len(known.Again), known.Fired.By, known.Celsius, known.Checks
 	if known.Ready != nil && !known.Ready.Implied && known.Ready.At.After(at) {
 		long := known.Ready.At.Sub(at).Seconds()
 		s.RealS = &long
