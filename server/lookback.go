@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -50,11 +51,17 @@ type Learnt struct {
 	Version int64             `json:"version,omitempty" doc:"Of the component that it is about"`
 	Time    *kitchen.StepTime `json:"time,omitempty" doc:"The time that is written"`
 	Use     *kitchen.StepTime `json:"use,omitempty" doc:"The time that would be written instead"`
+	// A share is written into the menu of the next service.
+	Service     string  `json:"service,omitempty" doc:"Of a share: the next service in whose menu it would be written; its version is the one above"`
+	ServiceName string  `json:"service_name,omitempty"`
+	MenuShare   float64 `json:"menu_share,omitempty" doc:"What its menu has now, percent"`
+	UseShare    float64 `json:"use_share,omitempty" doc:"What would be written instead"`
 }
 
 // LookBackView is the record of the services that are over.
 type LookBackView struct {
 	Nights  []NightLine `json:"nights" nullable:"false" doc:"The last first"`
+	Weeks   []WeekLine  `json:"weeks" nullable:"false" doc:"The same by the week, the last first"`
 	Learnt  []Learnt    `json:"learnt" nullable:"false" doc:"What is more than chance and worth saying, the surest first"`
 	Looked  int         `json:"looked" doc:"How many steps, people and dishes were looked at"`
 	Of      int         `json:"of" doc:"From how many services it is learnt"`
@@ -73,11 +80,12 @@ type Tried struct {
 // NightView is a service as it was.
 type NightView struct {
 	lookback.Night
-	Said []message.Message `json:"said" nullable:"false" doc:"What there is to say of it, what cost most first"`
+	Said   []message.Message `json:"said" nullable:"false" doc:"What there is to say of it, what cost most first"`
+	Probes []ProbeCurve      `json:"probes" nullable:"false" doc:"What thermometers measured, in the order in which they were put in"`
 }
 
 // mostNights is from how many services back it is learnt.
-const mostNights = 60
+const mostNights = 100
 
 type (
 	lookBackOut struct{ Body LookBackView }
@@ -103,6 +111,9 @@ func (s *Server) lookBackRoutes(api huma.API) {
 		Summary: "A service as it was: planned and real, what was late and why", Errors: []int{404}}, s.getNight)
 	huma.Register(api, huma.Operation{OperationID: "try-learnt", Method: http.MethodGet, Path: "/api/lookback/steps/{id}/{step}",
 		Summary: "What a plan that knows the time that the record says would change in the next service", Errors: []int{404}}, s.tryLearnt)
+	huma.Register(api, huma.Operation{OperationID: "use-share", Method: http.MethodPost, Path: "/api/lookback/shares/{id}/{dish}",
+		Summary:      "Write the share that the record says into the menu of a service; the others of its course make room in proportion",
+		MaxBodyBytes: maxBody, Errors: []int{404, 409, 422}}, s.useShare)
 	huma.Register(api, huma.Operation{OperationID: "use-learnt", Method: http.MethodPost, Path: "/api/lookback/steps/{id}/{step}",
 		Summary: "Write the time that the record says; the one that was written stays in the history", MaxBodyBytes: maxBody,
 		Errors: []int{404, 409, 422}}, s.useLearnt)
@@ -196,10 +207,10 @@ func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error
 		of = append(of, *n)
 		v.Nights = append(v.Nights, nightLine(n, snap.Book))
 	}
-	found := append(lookback.Learn(of, writtenIn(snap.Book)), lookback.Shares(orderedIn(snap.Book, of))...)
+	found := findings(snap.Book, of, s.clock().In(snap.Book.Zone()))
 	v.Looked = len(found)
-	coming := snap.Book.Coming(s.clock())
-	slices.SortStableFunc(coming, func(a, b kitchen.Service) int { return strings.Compare(a.Date, b.Date) })
+	v.Weeks = weeksOf(v.Nights)
+	coming := s.coming(snap.Book)
 	for _, f := range found {
 		if f.Said {
 			v.Learnt = append(v.Learnt, learnt(snap, coming, f))
@@ -207,6 +218,29 @@ func (s *Server) lookBack(ctx context.Context, _ *struct{}) (*lookBackOut, error
 	}
 	slices.SortStableFunc(v.Learnt, func(a, b Learnt) int { return cmp.Compare(a.P, b.P) })
 	return &lookBackOut{v}, nil
+}
+
+// findings is all that the record says and does not say. Where the two parts of a time are told apart, the step as a whole is not said once more.
+func findings(b *kitchen.Book, of []lookback.Night, now time.Time) []lookback.Evidence {
+	written := writtenIn(b)
+	ordered, days := orderedIn(b, of)
+	parts := lookback.PortionTimes(of, written)
+	steps := lookback.Learn(of, written)
+	for i := range steps {
+		f := &steps[i]
+		f.Said = f.Said && !slices.ContainsFunc(parts, func(p lookback.Evidence) bool {
+			return p.Said && f.Kind == "step" && p.Component == f.Component && p.Step == f.Step
+		})
+	}
+	return slices.Concat(steps, parts, lookback.Equipment(of, written), lookback.Seasons(of, written, lookback.SeasonOf(now)),
+		lookback.Shares(ordered), lookback.DayShares(ordered, days))
+}
+
+// coming are the services that are to come, the next first.
+func (s *Server) coming(b *kitchen.Book) []kitchen.Service {
+	out := b.Coming(s.clock())
+	slices.SortStableFunc(out, func(a, b kitchen.Service) int { return strings.Compare(a.Date, b.Date) })
+	return out
 }
 
 func nightLine(n *lookback.Night, b *kitchen.Book) NightLine {
@@ -244,7 +278,7 @@ func writtenIn(b *kitchen.Book) lookback.Written {
 }
 
 // orderedIn is what was ordered in some services, by what their menus let expect; what has no orders of its own says nothing.
-func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered) {
+func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered, days []time.Weekday) {
 	for i := range of {
 		svc, ok := b.Service(of[i].Service)
 		if !ok {
@@ -271,9 +305,13 @@ func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered) 
 				list = append(list, lookback.Ordered{Dish: m.Dish, What: d.Name, Share: m.Share / shares[d.Course], Count: counts[m.Dish], Of: courses[d.Course]})
 			}
 		}
-		out = append(out, list)
+		day, err := time.Parse(time.DateOnly, svc.Date)
+		if err != nil {
+			continue // a service has a date
+		}
+		out, days = append(out, list), append(days, day.Weekday())
 	}
-	return out
+	return out, days
 }
 
 func (s *Server) getNight(ctx context.Context, in *liveIn) (*nightOut, error) {
@@ -284,7 +322,11 @@ func (s *Server) getNight(ctx context.Context, in *liveIn) (*nightOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &nightOut{NightView{*n, nightSaid(n)}}, nil
+	probes, err := s.probesOf(ctx, n)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &nightOut{NightView{*n, nightSaid(n), probes}}, nil
 }
 
 // rehearsed is how a plan goes as it was printed.
@@ -310,8 +352,7 @@ func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut,
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	coming := snap.Book.Coming(s.clock())
-	slices.SortStableFunc(coming, func(a, b kitchen.Service) int { return strings.Compare(a.Date, b.Date) })
+	coming := s.coming(snap.Book)
 	for i := range coming {
 		was, e, told, err := s.planner.WithTimes(ctx, coming[i].ID, in.Component, func(c *kitchen.Component) {
 			c.Steps[c.StepIndex(in.Step)].Time = *l.Use
@@ -324,7 +365,7 @@ func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut,
 		}
 		usual := simulate.Usual().AsOrdered() // what differs is the time alone
 		slower := usual
-		slower.Steps = map[string]float64{in.Component + "/" + in.Step: l.Factor}
+		slower.Steps = map[string]float64{in.Component + "/" + in.Step: timesAs(*l)}
 		asIs, err := rehearsed(ctx, simulate.New(was.Evening, was.Schedule, was.Number), slower)
 		if err != nil {
 			return nil, s.fail(err)
@@ -342,6 +383,17 @@ func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut,
 	}
 	return &tryLearntOut{Tried{Said: message.Of("lookback.tried-none")}}, nil
 }
+
+// timesAs is how many times as long as written a step takes: where its parts are told apart, for a usual batch.
+func timesAs(l Learnt) float64 {
+	if l.Kind != "portions" || l.Time == nil || l.Use == nil {
+		return l.Factor
+	}
+	return float64(l.Use.For(usualBatch).Likely) / math.Max(1, float64(l.Time.For(usualBatch).Likely))
+}
+
+// usualBatch is a batch of so many portions. Common practice, no source.
+const usualBatch = 3
 
 // learntStep is what the record says of a step.
 func (s *Server) learntStep(ctx context.Context, component, step string) (*Learnt, error) {

@@ -15,43 +15,65 @@ import (
 // practice, no source.
 const shortCost, wasteCost = 9.0, 1.0
 
-// adviseShare is what to have ready of a dish for the next service that has it on its menu and does not know what is ordered; nil for none.
-func adviseShare(b *kitchen.Book, coming []kitchen.Service, f lookback.Evidence) *message.Message {
+// courseOf is the course of a dish, and the shares of its menu lines of that course together with its own.
+func courseOf(b *kitchen.Book, svc *kitchen.Service, dish string) (course kitchen.Course, sum, own float64) {
+	d, ok := b.Dish(dish)
+	if !ok {
+		return "", 0, 0
+	}
+	for _, m := range svc.Menu {
+		if o, there := b.Dish(m.Dish); there && o.Course == d.Course {
+			sum += m.Share
+		}
+		if m.Dish == dish {
+			own = m.Share
+		}
+	}
+	return d.Course, sum, own
+}
+
+// next is what comes of a dish in a service to come: of how many guests of its course it is not known what they take.
+type next struct {
+	svc        *kitchen.Service
+	guests     int
+	share, sum float64 // of its course, 0 to 1; what the course's shares sum up to, percent
+}
+
+// nextWith is the first service to come that has a dish on its menu and does not know what is ordered; false for none.
+func nextWith(b *kitchen.Book, coming []kitchen.Service, dish string) (next, bool) {
 	for i := range coming {
-		svc := &coming[i]
-		sum, own := 0.0, 0.0
-		course := func(dish string) kitchen.Course {
-			if d, ok := b.Dish(dish); ok {
-				return d.Course
-			}
-			return ""
-		}
-		for _, m := range svc.Menu {
-			if course(m.Dish) == course(f.Component) {
-				sum += m.Share
-			}
-			if m.Dish == f.Component {
-				own = m.Share
-			}
-		}
+		_, sum, own := courseOf(b, &coming[i], dish)
 		guests := 0
-		for _, t := range svc.Tables {
+		for _, t := range coming[i].Tables {
 			if len(t.Orders) == 0 {
 				guests += t.Covers
 			}
 		}
-		if own == 0 || guests == 0 {
-			continue
+		if guests = int(math.Round(float64(guests) * math.Min(1, sum/100))); own > 0 && guests > 0 {
+			return next{&coming[i], guests, own / sum, sum}, true
 		}
-		guests = int(math.Round(float64(guests) * math.Min(1, sum/100)))
-		share := own / sum
-		is := math.Min(1, share*f.Factor)
-		m := message.Of("lookback.have", "service", svc.Name, "guests", guests, "expect", int(math.Round(is*float64(guests))), "was",
-			int(math.Round(share*float64(guests))), "have", lookback.Reserve(guests, is, shortCost, wasteCost))
-		return &m
 	}
-	return nil
+	return next{}, false
 }
+
+// adviseShare is what to have ready of a dish for the next service that has it on its menu and does not know what is ordered; nil for none.
+func adviseShare(b *kitchen.Book, coming []kitchen.Service, f lookback.Evidence) *message.Message {
+	n, ok := nextWith(b, coming, f.Component)
+	if !ok {
+		return nil
+	}
+	m := message.Of("lookback.have", "service", n.svc.Name, "guests", n.guests, "expect", int(math.Round(f.Share*float64(n.guests))), "was",
+		int(math.Round(n.share*float64(n.guests))), "have", lookback.Reserve(n.guests, f.Share, shortCost, wasteCost))
+	return &m
+}
+
+// The words of days, Monday first, and of seasons.
+var (
+	weekdays = []message.Message{message.Of("weekday.monday"), message.Of("weekday.tuesday"), message.Of("weekday.wednesday"), message.Of("weekday.thursday"),
+		message.Of("weekday.friday"), message.Of("weekday.saturday"), message.Of("weekday.sunday")}
+	seasons = map[lookback.Season]message.Message{lookback.Winter: message.Of("season.winter"), lookback.Spring: message.Of("season.spring"),
+		lookback.Summer: message.Of("season.summer"), lookback.Autumn: message.Of("season.autumn")}
+)
 
 // learnt is a finding in words, with what would be used.
 func learnt(snap *store.Snapshot, coming []kitchen.Service, f lookback.Evidence) Learnt {
@@ -66,6 +88,21 @@ func learnt(snap *store.Snapshot, coming []kitchen.Service, f lookback.Evidence)
 		l.Text = message.Of("lookback.more", "dish", f.What, "percent", percent, "seen", f.Seen, "count", f.Nights)
 	case f.Kind == "share":
 		l.Text = message.Of("lookback.less", "dish", f.What, "percent", percent, "seen", f.Seen, "count", f.Nights)
+	case f.Kind == "share-day" && f.Factor > 1:
+		l.Text = message.Of("lookback.more-on", "dish", f.What, "percent", percent, "day", weekdays[f.Day-1], "count", f.Nights)
+	case f.Kind == "share-day":
+		l.Text = message.Of("lookback.less-on", "dish", f.What, "percent", percent, "day", weekdays[f.Day-1], "count", f.Nights)
+	case f.Kind == "equipment":
+		l.Text = message.Of("lookback.slow-place", "what", f.What, "percent", percent, "count", f.Nights)
+	case f.Kind == "season" && f.Factor > 1:
+		l.Text = message.Of("lookback.longer-in", "what", f.What, "act", f.Act, "percent", percent, "season", seasons[f.Season], "count",
+			f.Nights)
+	case f.Kind == "season":
+		l.Text = message.Of("lookback.shorter-in", "what", f.What, "act", f.Act, "percent", percent, "season", seasons[f.Season], "count",
+			f.Nights)
+	case f.Kind == "portions":
+		l.Text = message.Of("lookback.parts", "what", f.What, "act", f.Act, "fixed", message.Length(f.FixedS), "each", message.Length(f.PortionS), "seen", f.Seen,
+			"count", f.Nights)
 	case f.Factor > 1:
 		l.Text = message.Of("lookback.longer", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
 	default:
@@ -73,16 +110,26 @@ func learnt(snap *store.Snapshot, coming []kitchen.Service, f lookback.Evidence)
 	}
 	if f.Kind == "share" {
 		l.Advice = adviseShare(snap.Book, coming, f)
+		if n, ok := nextWith(snap.Book, coming, f.Component); ok && math.Abs(n.share-f.Share) >= worthShare {
+			l.Service, l.ServiceName, l.Version = n.svc.ID, n.svc.Name, snap.Versions[serviceKey(n.svc.ID)]
+			l.MenuShare, l.UseShare = math.Round(n.share*n.sum), math.Round(f.Share*n.sum)
+		}
 	}
-	if c, ok := snap.Book.Component(f.Component); ok && f.Kind == "step" {
+	if c, ok := snap.Book.Component(f.Component); ok && (f.Kind == "step" || f.Kind == "portions") {
 		if k := c.StepIndex(f.Step); k >= 0 {
 			was := c.Steps[k].Time
 			is := was.Times(f.Factor)
+			if f.Kind == "portions" {
+				is = was.Parts(f.Factor, f.PerPortion, f.PortionS)
+			}
 			l.Version, l.Time, l.Use = snap.Versions[componentKey(c.ID)], &was, &is
 		}
 	}
 	return l
 }
+
+// worthShare is from which difference of a share a press is offered, as a part of the course. Common practice, no source.
+const worthShare = 0.02
 
 // mostSaid is how many causes of a night are said.
 const mostSaid = 5
@@ -125,6 +172,22 @@ func nightSaid(n *lookback.Night) []message.Message {
 	}
 	if n.Back > 0 {
 		out = append(out, message.Of("lookback.back", "count", n.Back))
+	}
+	if len(n.Holds) > 0 {
+		h := &n.Holds[0]
+		out = append(out, message.Of("lookback.held", "count", len(n.Holds), "by", message.Rough(n.HeldS), "what", h.What, "worst", message.Rough(h.WaitedS-h.MayS),
+			"may", message.Rough(h.MayS)))
+	}
+	if n.NotYet > 0 {
+		out = append(out, message.Of("lookback.not-yet", "count", n.NotYet))
+	}
+	for i := range n.Off {
+		o := &n.Off[i]
+		if o.Until != nil {
+			out = append(out, message.Of("lookback.off-until", "what", o.Name, "from", message.Clock(o.At), "until", message.Clock(*o.Until)))
+		} else {
+			out = append(out, message.Of("lookback.off", "what", o.Name, "from", message.Clock(o.At)))
+		}
 	}
 	if n.Unsaid > 0 {
 		out = append(out, message.Of("lookback.unsaid", "count", n.Unsaid))

@@ -18,8 +18,8 @@ import (
 type NoteIn struct {
 	ID      string `json:"id" minLength:"8" maxLength:"80" doc:"Made by the screen: the same note sent twice counts once"`
 	Service string `json:"service" maxLength:"80" doc:"The night that it is of"`
-	Kind    string `json:"kind" enum:"night,dish,component,group" doc:"What it is about"`
-	About   string `json:"about,omitempty" maxLength:"80" doc:"The id of that; a group by the name of its table"`
+	Kind    string `json:"kind" enum:"night,dish,component,step,group" doc:"What it is about"`
+	About   string `json:"about,omitempty" maxLength:"161" doc:"The id of that; a group by the name of its table, a step as component/step"`
 	Text    string `json:"text" maxLength:"500"`
 }
 
@@ -35,6 +35,7 @@ type (
 		Night     string `query:"night" maxLength:"80" doc:"Those of a service, also what was put away"`
 		Dish      string `query:"dish" maxLength:"80" doc:"Those about a dish"`
 		Component string `query:"component" maxLength:"80" doc:"Those about a component"`
+		Step      string `query:"step" maxLength:"161" doc:"Those about a step, component/step"`
 		For       string `query:"for" maxLength:"80" doc:"Those that belong to a service that is to come: to its dishes, their components, and its groups"`
 	}
 	notesOut struct {
@@ -70,6 +71,8 @@ func (s *Server) listNotes(ctx context.Context, in *notesIn) (*notesOut, error) 
 			return n.Kind == "dish" && n.About == in.Dish
 		case in.Component != "":
 			return n.Kind == "component" && n.About == in.Component
+		case in.Step != "":
+			return n.Kind == "step" && n.About == in.Step
 		}
 		return in.For == ""
 	}
@@ -87,7 +90,7 @@ func (s *Server) listNotes(ctx context.Context, in *notesIn) (*notesOut, error) 
 	out := &notesOut{[]NoteView{}}
 	for i := range list {
 		if n := &list[i]; belongs(n) {
-			v := NoteView{Note: *n, Name: aboutName(snap.Book, n)}
+			v := NoteView{Note: *n, Name: aboutName(snap.Book, n.Kind, n.About)}
 			v.At = v.At.In(snap.Book.Zone())
 			if svc, ok := snap.Book.Service(n.Service); ok {
 				v.Night = svc.Name
@@ -114,25 +117,44 @@ func notesFor(b *kitchen.Book, svc *kitchen.Service) func(*store.Note) bool {
 	}
 	return func(n *store.Note) bool {
 		key := n.Kind + "/" + n.About
-		if n.Kind == "group" {
+		switch n.Kind {
+		case "group":
 			key = strings.ToLower(key)
+		case "step": // it belongs where its component is cooked
+			component, _, _ := strings.Cut(n.About, "/")
+			key = "component/" + component
 		}
 		return !n.Done && n.Service != svc.ID && about[key]
 	}
 }
 
-func aboutName(b *kitchen.Book, n *store.Note) string {
-	switch n.Kind {
+func aboutName(b *kitchen.Book, kind, about string) string {
+	switch kind {
 	case "dish":
-		if d, ok := b.Dish(n.About); ok {
+		if d, ok := b.Dish(about); ok {
 			return d.Name
 		}
 	case "component":
-		if c, ok := b.Component(n.About); ok {
+		if c, ok := b.Component(about); ok {
 			return c.Name
 		}
+	case "step":
+		if c, k := stepAbout(b, about); c != nil {
+			return c.Name + ", " + c.Steps[k].Name
+		}
 	}
-	return n.About
+	return about
+}
+
+// stepAbout is the step that a note is about; nil where there is no such step.
+func stepAbout(b *kitchen.Book, about string) (*kitchen.Component, int) {
+	component, step, _ := strings.Cut(about, "/")
+	if c, ok := b.Component(component); ok {
+		if k := c.StepIndex(step); k >= 0 {
+			return c, k
+		}
+	}
+	return nil, -1
 }
 
 func (s *Server) addNote(ctx context.Context, in *noteIn) (*notesOut, error) {
@@ -151,9 +173,10 @@ func (s *Server) addNote(ctx context.Context, in *noteIn) (*notesOut, error) {
 	}
 	_, dish := snap.Book.Dish(n.About)
 	_, component := snap.Book.Component(n.About)
+	step, _ := stepAbout(snap.Book, n.About)
 	if n.Kind == "night" {
 		n.About = ""
-	} else if n.About == "" || n.Kind == "dish" && !dish || n.Kind == "component" && !component {
+	} else if n.About == "" || n.Kind == "dish" && !dish || n.Kind == "component" && !component || n.Kind == "step" && step == nil {
 		faults = append(faults, kitchen.FaultAt("about", "lookback.no-about"))
 	}
 	if err := faults.Or(); err != nil {

@@ -240,6 +240,7 @@ func (s *Server) routes(r chi.Router) huma.API {
 	s.practiceRoutes(api)
 	s.lookBackRoutes(api)
 	s.noteRoutes(api)
+	s.amountRoutes(api)
 	s.slipRoutes(api)
 	return api
 }

@@ -13,8 +13,8 @@ type Note struct {
 	Number  int64     `db:"number" json:"number"`
 	ID      string    `db:"id" json:"id"`
 	Service string    `db:"service" json:"service" doc:"Id of the service that it is of"`
-	Kind    string    `db:"kind" json:"kind" enum:"night,dish,component,group" doc:"What it is about"`
-	About   string    `db:"about" json:"about" doc:"The id of that; a group by its name"`
+	Kind    string    `db:"kind" json:"kind" enum:"night,dish,component,step,group" doc:"What it is about"`
+	About   string    `db:"about" json:"about" doc:"The id of that; a group by its name, a step as component/step"`
 	Body    string    `db:"body" json:"text"`
 	Person  string    `db:"person" json:"person"`
 	At      time.Time `db:"at" json:"at"`

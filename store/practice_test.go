@@ -57,11 +57,34 @@ func TestWhatWasTrainedAndNotedIsOnlyAddedTo(t *testing.T) {
 	require.Equal(t, "Dry the skin", notes[0].Body)
 	require.True(t, notes[0].Done)
 
+	away := store.Thrown{ID: "away-0001", Service: "tonight", Kind: "dish", About: "hake-cider-butter", Portions: 3, Why: "too-much"}
+	require.NoError(t, s.AddThrown(ctx, away, store.Thrown{ID: "away-0002", Service: "other", Kind: "component", About: "hake", Portions: 1, Why: "dropped"}))
+	away.Portions = 9
+	require.NoError(t, s.AddThrown(ctx, away))
+	require.Error(t, s.AddThrown(ctx, store.Thrown{ID: "away-0003", Service: "tonight"}), "no portions")
+	thrown, err := s.ThrownAway(ctx, "tonight")
+	require.NoError(t, err)
+	require.Len(t, thrown, 1)
+	require.Equal(t, 3, thrown[0].Portions, "the same sent twice counts once")
+	number := thrown[0].Number
+	require.NoError(t, s.TakeThrownBack(ctx, number))
+	require.NoError(t, s.TakeThrownBack(ctx, number))
+	require.ErrorIs(t, s.TakeThrownBack(ctx, number+9), store.ErrNotFound)
+	one, err := s.ThrownOne(ctx, number)
+	require.NoError(t, err)
+	require.Equal(t, "hake-cider-butter", one.About)
+	everything, err := s.ThrownAway(ctx, "")
+	require.NoError(t, err)
+	require.Len(t, everything, 2)
+	require.True(t, everything[1].Undone)
+	require.False(t, everything[0].Undone)
+
 	db, err := sqlx.ConnectContext(ctx, "pgx", url)
 	require.NoError(t, err)
 	defer db.Close()
 	for _, change := range []string{`UPDATE practice SET person = 'x'`, `DELETE FROM practice_result`, `UPDATE practice_result SET mark = 100`,
-		`UPDATE note SET body = 'x'`, `DELETE FROM note_done`} {
+		`UPDATE note SET body = 'x'`, `DELETE FROM note_done`,
+		`UPDATE thrown SET portions = 1`, `DELETE FROM thrown_undone`} {
 		_, err := db.ExecContext(ctx, change)
 		require.ErrorContains(t, err, "only added to", change)
 	}

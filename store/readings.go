@@ -37,3 +37,19 @@ func (s *Store) Readings(ctx context.Context, service, task string) ([]ProbeRead
 	}
 	return out, nil
 }
+
+// ServiceReadings is what was measured in a service, by run.
+func (s *Store) ServiceReadings(ctx context.Context, service string) (map[string][]ProbeReading, error) {
+	var rows []struct {
+		ProbeReading
+		Task string `db:"task"`
+	}
+	if err := s.db.SelectContext(ctx, &rows, `SELECT task, at, celsius FROM probe_reading WHERE service = $1 ORDER BY task, at, device`, service); err != nil {
+		return nil, fmt.Errorf("reading what thermometers said in %s: %w", service, err)
+	}
+	out := map[string][]ProbeReading{}
+	for _, r := range rows {
+		out[r.Task] = append(out[r.Task], r.ProbeReading)
+	}
+	return out, nil
+}

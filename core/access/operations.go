@@ -30,7 +30,7 @@ var operations = func() map[string][]Role {
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
 			"service-gate", "add-readings", "get-readings", "slip-text", "print-slip",
-			"list-notes", "add-note", "put-note-away", "look-back", "try-learnt", "get-night", "night-file",
+			"list-notes", "add-note", "put-note-away", "look-back", "get-amounts", "list-thrown", "add-thrown", "undo-thrown", "try-learnt", "get-night", "night-file",
 			"list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
 		}},
 		{runners, []string{
@@ -38,7 +38,7 @@ var operations = func() map[string][]Role {
 		}},
 		{chefs, []string{
 			"get-access", "set-access", "end-access", "new-pairing", "end-device",
-			"use-learnt", "load-demo", "new-kitchen", "change-kitchen",
+			"use-learnt", "use-share", "load-demo", "new-kitchen", "change-kitchen",
 			"new-component", "change-component", "edit-chain", "copy-component", "read-lines", "save-lines", "restore-component", "change-step",
 			"keep-probe", "read-new-lines",
 			"new-dish", "change-dish", "copy-dish", "act-on-dish", "restore-dish", "edit-sequence", "set-photograph", "drop-photograph",

@@ -38,6 +38,16 @@ func (t StepTime) Times(factor float64) StepTime {
 	return StepTime{all(t.Fixed), all(t.PerPortion)}
 }
 
+// Parts returns t with its fixed part and its part per portion each so many times as long, to the second; where no part per portion is written it
+// takes that many seconds.
+func (t StepTime) Parts(fixed, each, eachS float64) StepTime {
+	out := StepTime{t.Times(fixed).Fixed, t.Times(each).PerPortion}
+	if t.PerPortion.Likely == 0 {
+		out.PerPortion = Exactly(int(math.Round(eachS)))
+	}
+	return out
+}
+
 // WithLikely returns t with its fixed part changed so that a batch of n portions
 // takes seconds; low and high keep their proportion to the likely time. It is an
 // error when the portions alone take longer.

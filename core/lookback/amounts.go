@@ -116,7 +116,7 @@ func DayShares(nights [][]Ordered, days []time.Weekday) []Evidence {
 			p := float64(there.count) / float64(there.of)
 			beta := distuv.Beta{Alpha: writtenPlates*p + float64(here.count), Beta: writtenPlates*(1-p) + float64(here.of-here.count)}
 			out = append(out, Evidence{Kind: "share-day", Component: dish, What: what[dish], Day: (int(day)+6)%7 + 1, Factor: beta.Mean() / p,
-				Low: beta.Quantile(0.05) / p, High: beta.Quantile(0.95) / p, Seen: here.count, Nights: here.nights,
+				Share: beta.Mean(), Low: beta.Quantile(0.05) / p, High: beta.Quantile(0.95) / p, Seen: here.count, Nights: here.nights,
 				P: fisher(here.count, here.of, there.count, there.of)})
 		}
 	}

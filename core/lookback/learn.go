@@ -51,6 +51,7 @@ type Evidence struct {
 	// fixed part, and FixedS and PortionS what the two would be, seconds in the mean.
 	Season     Season  `json:"season,omitempty" enum:"winter,spring,summer,autumn"`
 	Day        int     `json:"day,omitempty" doc:"1 Monday to 7 Sunday"`
+	Share      float64 `json:"share,omitempty" doc:"Of a dish: what part of its course is it, as the record says, 0 to 1"`
 	PerPortion float64 `json:"per_portion,omitempty" doc:"How many times as long as written the part per portion is"`
 	FixedS     float64 `json:"fixed_s,omitempty" doc:"What the fixed part would be, seconds in the mean"`
 	PortionS   float64 `json:"portion_s,omitempty" doc:"What the part per portion would be"`

@@ -54,7 +54,7 @@ func Shares(nights [][]Ordered) []Evidence {
 		p := s.expected / float64(s.of)
 		beta := distuv.Beta{Alpha: writtenPlates*p + float64(s.count), Beta: writtenPlates*(1-p) + float64(s.of-s.count)}
 		out = append(out, Evidence{Kind: "share", Component: dish, What: s.what, Factor: beta.Mean() / p, Low: beta.Quantile(0.05) / p, High: beta.Quantile(0.95) / p,
-			Seen: s.count, Nights: s.nights, P: exactly(s.count, s.of, p)})
+			Share: beta.Mean(), Seen: s.count, Nights: s.nights, P: exactly(s.count, s.of, p)})
 	}
 	decide(out)
 	slices.SortStableFunc(out, func(a, b Evidence) int { return cmp.Compare(a.P, b.P) })

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was ready of each dish, ordered and thrown away, and what to have ready next */
+        get: operations["get-amounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/components": {
         parameters: {
             query?: never;
@@ -656,6 +673,23 @@ export interface paths {
         get: operations["look-back"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lookback/shares/{id}/{dish}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the share that the record says into the menu of a service; the others of its course make room in proportion */
+        post: operations["use-share"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1288,6 +1322,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/thrown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was thrown away after a service */
+        get: operations["list-thrown"];
+        put?: never;
+        /** Say what was thrown away, and why */
+        post: operations["add-thrown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1426,6 +1478,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/thrown/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take back that something was thrown away; it stays in the record */
+        delete: operations["undo-thrown"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/understand": {
         parameters: {
             query?: never;
@@ -1548,6 +1617,52 @@ export interface components {
             name: string;
             /** @description The kitchen's code wants it named; false for one that only the other code knows */
             named: boolean;
+        };
+        AmountLine: {
+            /** @enum {string} */
+            course: "first" | "second" | "main" | "dessert";
+            dish: string;
+            /**
+             * Format: double
+             * @description The share of the menu, of its course, 0 to 1
+             */
+            expected: number;
+            /** @description For the next service that has it on its menu and does not know what is ordered */
+            next?: components["schemas"]["NextAmount"];
+            /** @description The last first */
+            nights: components["schemas"]["DishNight"][];
+            /** Format: int64 */
+            ordered: number;
+            /** Format: int64 */
+            over: number;
+            /**
+             * Format: int64
+             * @description The sums over them
+             */
+            ready: number;
+            /**
+             * Format: double
+             * @description What was ordered of it, 0 to 1
+             */
+            share: number;
+            /** Format: int64 */
+            short: number;
+            /** Format: int64 */
+            thrown: number;
+            what: string;
+            /** @description Portions that were thrown away, by why */
+            why: {
+                [key: string]: number;
+            };
+        };
+        AmountsView: {
+            /** @description By course, what was thrown away or missing most first */
+            dishes: components["schemas"]["AmountLine"][];
+            /**
+             * Format: int64
+             * @description Services
+             */
+            of: number;
         };
         Answer: {
             /** Format: double */
@@ -2106,6 +2221,32 @@ export interface components {
             name: string;
             /** @enum {string} */
             state: "draft" | "current" | "retired";
+        };
+        DishNight: {
+            date: string;
+            /** Format: int64 */
+            ordered: number;
+            /**
+             * Format: int64
+             * @description How many of those that were to be ready nobody ordered
+             */
+            over: number;
+            /**
+             * Format: int64
+             * @description Portions that were to be ready by the plan, the reserve with them
+             */
+            ready: number;
+            service: string;
+            /**
+             * Format: int64
+             * @description By how many more were ordered than were to be ready
+             */
+            short: number;
+            /**
+             * Format: int64
+             * @description Portions that somebody said were thrown away
+             */
+            thrown: number;
         };
         DishRestore: {
             /** Format: int64 */
@@ -3278,17 +3419,27 @@ export interface components {
             advice?: components["schemas"]["Message"];
             component?: string;
             /**
+             * Format: int64
+             * @description 1 Monday to 7 Sunday
+             */
+            day?: number;
+            /**
              * Format: double
              * @description How many times as long as written it takes, or as often as written it is ordered; drawn towards 1
              */
             factor: number;
             /**
              * Format: double
+             * @description What the fixed part would be, seconds in the mean
+             */
+            fixed_s?: number;
+            /**
+             * Format: double
              * @description and high
              */
             high: number;
             /** @enum {string} */
-            kind: "step" | "person" | "share";
+            kind: "step" | "person" | "share" | "share-day" | "portions" | "equipment" | "season";
             /**
              * Format: int64
              * @description Outliers that were left out
@@ -3300,6 +3451,11 @@ export interface components {
              */
             low: number;
             /**
+             * Format: double
+             * @description What its menu has now, percent
+             */
+            menu_share?: number;
+            /**
              * Format: int64
              * @description In so many services
              */
@@ -3309,20 +3465,45 @@ export interface components {
              * @description How likely so great a difference is by chance, if what is written were right
              */
             p: number;
+            /**
+             * Format: double
+             * @description How many times as long as written the part per portion is
+             */
+            per_portion?: number;
+            /**
+             * Format: double
+             * @description What the part per portion would be
+             */
+            portion_s?: number;
             /** @description It is more than chance, and worth saying */
             said: boolean;
+            /** @enum {string} */
+            season?: "winter" | "spring" | "summer" | "autumn";
             section?: string;
             /**
              * Format: int64
              * @description How often it was seen
              */
             seen: number;
+            /** @description Of a share: the next service in whose menu it would be written; its version is the one above */
+            service?: string;
+            service_name?: string;
+            /**
+             * Format: double
+             * @description Of a dish: what part of its course is it, as the record says, 0 to 1
+             */
+            share?: number;
             step?: string;
             text: components["schemas"]["Message"];
             /** @description The time that is written */
             time?: components["schemas"]["StepTime"];
             /** @description The time that would be written instead */
             use?: components["schemas"]["StepTime"];
+            /**
+             * Format: double
+             * @description What would be written instead
+             */
+            use_share?: number;
             /**
              * Format: int64
              * @description Of the component that it is about
@@ -3522,6 +3703,8 @@ export interface components {
             of: number;
             /** @description The demo's past services are still being played */
             playing: boolean;
+            /** @description The same by the week, the last first */
+            weeks: components["schemas"]["WeekLine"][];
         };
         MadeFromLine: {
             id: string;
@@ -3810,6 +3993,46 @@ export interface components {
             copy?: string;
             name: string;
         };
+        NextAmount: {
+            /**
+             * Format: int64
+             * @description Of its course, of whom it is not known what they take
+             */
+            guests: number;
+            /**
+             * Format: int64
+             * @description What costs least, where a missing plate costs nine times one that is thrown away
+             */
+            have: number;
+            /**
+             * Format: double
+             * @description How many are thrown away then
+             */
+            have_over: number;
+            /**
+             * Format: double
+             * @description How many plates are missing then
+             */
+            have_short: number;
+            name: string;
+            /**
+             * Format: double
+             * @description How many are thrown away with that, in the mean
+             */
+            over: number;
+            /**
+             * Format: int64
+             * @description What its menu and its reserve let have ready
+             */
+            ready: number;
+            said: components["schemas"]["Message"];
+            service: string;
+            /**
+             * Format: double
+             * @description How many plates are missing with that, in the mean
+             */
+            short: number;
+        };
         NightJoin: {
             /** Format: double */
             late_s: number;
@@ -3860,20 +4083,41 @@ export interface components {
             date: string;
             /** Format: double */
             grace_s: number;
+            /**
+             * Format: double
+             * @description By how much, in the sum, seconds
+             */
+            held_s: number;
+            /** @description What waited longer than it may, the worst first */
+            holds: components["schemas"]["RealHold"][];
             /** @description In the order in which they were wanted */
             joins: components["schemas"]["RealJoin"][];
+            /**
+             * Format: int64
+             * @description Of how many it is known that they did not
+             */
+            kept: number;
             /**
              * Format: int64
              * @description Courses that left later than the grace
              */
             late: number;
             name: string;
+            /**
+             * Format: int64
+             * @description How often something was looked at and needed longer
+             */
+            not_yet: number;
+            /** @description What was off, in the order in which it went */
+            off: components["schemas"]["OffSpell"][];
             /** Format: date-time */
             origin: string;
             /** @description Each step of the evening over all its runs, what differs most in the sum first */
             paper: components["schemas"]["StepSum"][];
             /** @description How much everybody did, who did most first */
             people: components["schemas"]["Did"][];
+            /** @description What thermometers measured, in the order in which they were put in */
+            probes: components["schemas"]["ProbeCurve"][];
             /** @description What there is to say of it, what cost most first */
             said: components["schemas"]["Message"][];
             service: string;
@@ -3886,7 +4130,7 @@ export interface components {
             unsaid: number;
         };
         NoteIn: {
-            /** @description The id of that; a group by the name of its table */
+            /** @description The id of that; a group by the name of its table, a step as component/step */
             about?: string;
             /** @description Made by the screen: the same note sent twice counts once */
             id: string;
@@ -3894,13 +4138,13 @@ export interface components {
              * @description What it is about
              * @enum {string}
              */
-            kind: "night" | "dish" | "component" | "group";
+            kind: "night" | "dish" | "component" | "step" | "group";
             /** @description The night that it is of */
             service: string;
             text: string;
         };
         NoteView: {
-            /** @description The id of that; a group by its name */
+            /** @description The id of that; a group by its name, a step as component/step */
             about: string;
             /** Format: date-time */
             at: string;
@@ -3911,7 +4155,7 @@ export interface components {
              * @description What it is about
              * @enum {string}
              */
-            kind: "night" | "dish" | "component" | "group";
+            kind: "night" | "dish" | "component" | "step" | "group";
             /** @description Of what it is about */
             name: string;
             /** @description The name of the service that it is of */
@@ -3922,6 +4166,25 @@ export interface components {
             /** @description Id of the service that it is of */
             service: string;
             text: string;
+        };
+        OffSpell: {
+            /** @description Its id */
+            about: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            kind: "dish" | "component" | "variant";
+            /**
+             * Format: int64
+             * @description How many were left then
+             */
+            left: number;
+            name: string;
+            /**
+             * Format: date-time
+             * @description None where it stayed off
+             */
+            until?: string;
         };
         Offer: {
             /** @description Names of what was changed */
@@ -4481,6 +4744,24 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ProbeCurve: {
+            act: string;
+            /** Format: date-time */
+            fired_at?: string;
+            readings: components["schemas"]["ProbeReading"][];
+            /**
+             * Format: date-time
+             * @description When it was said to be done
+             */
+            ready_at?: string;
+            /**
+             * Format: double
+             * @description What its core was to reach, where the book says so
+             */
+            target_c?: number;
+            task: string;
+            what: string;
+        };
         ProbeIn: {
             /** @description Times since it went in, each with its degrees: 2:00 18, 3:00 22 */
             text: string;
@@ -4582,6 +4863,22 @@ export interface components {
             ready_at?: string;
             said: components["schemas"]["Message"][];
         };
+        RealHold: {
+            act: string;
+            joins: components["schemas"]["TableCourse"][];
+            /**
+             * Format: double
+             * @description How long it may wait, seconds
+             */
+            may_s: number;
+            task: string;
+            /**
+             * Format: double
+             * @description How long it waited
+             */
+            waited_s: number;
+            what: string;
+        };
         RealJoin: {
             /** @description Why plates of it came back */
             back: string[];
@@ -4632,6 +4929,15 @@ export interface components {
              * @description When it was said to have begun; none where nobody said so
              */
             at?: string;
+            /** @description Who said that it was begun: a person, else a screen */
+            by?: string;
+            /**
+             * Format: double
+             * @description Its core when it was done, °C, where it was measured
+             */
+            celsius?: number;
+            /** @description What was looked at before it was said to be done */
+            checks?: string[];
             component: string;
             /** Format: double */
             high: number;
@@ -4643,6 +4949,11 @@ export interface components {
              * @description Its quick, likely and slow time as written, seconds
              */
             low: number;
+            /**
+             * Format: int64
+             * @description How often it was looked at and needed longer
+             */
+            not_yet?: number;
             /** @description Equipment, by name */
             on: string[];
             /** @description By name, as the plan had it */
@@ -4667,6 +4978,11 @@ export interface components {
             section: string;
             step: string;
             task: string;
+            /**
+             * Format: int64
+             * @description How many things its section had on when it was begun, beside it
+             */
+            watched: number;
             what: string;
         };
         Reason: {
@@ -4719,6 +5035,11 @@ export interface components {
              * @description Batches in a night that are made again
              */
             again: number;
+            /**
+             * Format: double
+             * @description Plates in a night that come back
+             */
+            back: number;
             /**
              * Format: double
              * @description Share of nights in which no course was later than the grace
@@ -5785,6 +6106,41 @@ export interface components {
             /** Format: double */
             tolerance_c: number;
         };
+        ThrownIn: {
+            /** @description The id of that */
+            about: string;
+            /** @description Made by the screen: the same sent twice counts once */
+            id: string;
+            /** @enum {string} */
+            kind: "dish" | "component";
+            /** Format: int64 */
+            portions: number;
+            /** @enum {string} */
+            why: "too-much" | "spoilt" | "dropped" | "overdone" | "came-back" | "other";
+            words?: string;
+        };
+        ThrownView: {
+            /** @description The id of that */
+            about: string;
+            /** Format: date-time */
+            at: string;
+            id: string;
+            /** @enum {string} */
+            kind: "dish" | "component";
+            name: string;
+            /** Format: int64 */
+            number: number;
+            person: string;
+            /** Format: int64 */
+            portions: number;
+            /** @description Id of the service that they were of */
+            service: string;
+            /** @description It was taken back */
+            undone: boolean;
+            /** @enum {string} */
+            why: "too-much" | "spoilt" | "dropped" | "overdone" | "came-back" | "other";
+            words: string;
+        };
         Tick: {
             /**
              * Format: double
@@ -5893,6 +6249,13 @@ export interface components {
             /**
              * Format: int64
              * @description The component's version that it was learnt for
+             */
+            version: number;
+        };
+        UseShareInBody: {
+            /**
+             * Format: int64
+             * @description The service's
              */
             version: number;
         };
@@ -6100,6 +6463,46 @@ export interface components {
             step?: string;
             /** @description What comes after it may wait as long as its stretch allows */
             stretch?: boolean;
+        };
+        WeekLine: {
+            /** Format: int64 */
+            again: number;
+            /** Format: int64 */
+            back: number;
+            /** Format: int64 */
+            courses: number;
+            /** Format: int64 */
+            covers: number;
+            /** @description Its Monday, YYYY-MM-DD */
+            from: string;
+            /**
+             * Format: int64
+             * @description Courses that left more than three minutes late
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description How late a course left in the mean, seconds
+             */
+            late_s: number;
+            /** @description In the order of the days */
+            nights: components["schemas"]["WeekNight"][];
+        };
+        WeekNight: {
+            /** Format: int64 */
+            covers: number;
+            /**
+             * Format: int64
+             * @description 1 Monday to 7 Sunday
+             */
+            day: number;
+            name: string;
+            service: string;
+            /**
+             * Format: double
+             * @description Of its courses that were late, 0 to 1
+             */
+            share: number;
         };
     };
     responses: never;
@@ -6344,6 +6747,35 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmountsView"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8661,6 +9093,69 @@ export interface operations {
             };
         };
     };
+    "use-share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                dish: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseShareInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "try-learnt": {
         parameters: {
             query?: never;
@@ -9083,6 +9578,8 @@ export interface operations {
                 dish?: string;
                 /** @description Those about a component */
                 component?: string;
+                /** @description Those about a step, component/step */
+                step?: string;
                 /** @description Those that belong to a service that is to come: to its dishes, their components, and its groups */
                 for?: string;
             };
@@ -11233,6 +11730,108 @@ export interface operations {
             };
         };
     };
+    "list-thrown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrownView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-thrown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThrownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrownView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-session": {
         parameters: {
             query?: never;
@@ -11675,6 +12274,55 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-thrown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrownView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
