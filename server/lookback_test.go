@@ -3,6 +3,7 @@ package server_test
 import (
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http/httptest"
@@ -39,11 +40,23 @@ type lookBack struct {
 		lookback.Evidence
 		Text    struct{ Text string }
 		Version int64
+		Service string
 		Time    *struct{ Fixed struct{ Likely int } }
 		Use     *struct{ Fixed struct{ Likely int } }
 	}
+	Weeks []struct {
+		Nights        []struct{ Day int }
+		Courses, Late int
+	}
 	Of      int
 	Playing bool
+}
+
+func (v *lookBack) days(week int) (out []int) {
+	for _, n := range v.Weeks[week].Nights {
+		out = append(out, n.Day)
+	}
+	return out
 }
 
 func (c client) lookBack() (v lookBack) {
@@ -92,7 +105,11 @@ func TestTheRecordOfThePast(t *testing.T) {
 
 	var n struct {
 		lookback.Night
-		Said []struct{ Text string }
+		Said   []struct{ Text string }
+		Probes []struct {
+			Target_c *float64 //nolint:revive,staticcheck // as it is sent
+			Readings []store.ProbeReading
+		}
 	}
 	require.NoError(t, json.Unmarshal([]byte(c.text("/api/lookback/"+night)), &n))
 	require.Equal(t, v.Nights[0].Late, n.Late)
@@ -105,6 +122,15 @@ func TestTheRecordOfThePast(t *testing.T) {
 	require.Len(t, rows, len(n.Joins)+1)
 	require.True(t, strings.HasPrefix(c.text("/api/lookback/"+night+"/night.pdf"), "%PDF"))
 	require.True(t, strings.HasPrefix(c.text("/api/lookback/"+night+"/night.xlsx"), "PK"))
+	require.NotEmpty(t, n.Probes, "thermometers were in")
+	for _, x := range n.Probes {
+		require.Greater(t, len(x.Readings), 5)
+		require.NotNil(t, x.Target_c)
+		require.Greater(t, x.Readings[len(x.Readings)-1].Celsius, x.Readings[0].Celsius)
+	}
+	require.Equal(t, 2, len(v.Weeks), "eight evenings to a Thursday are in two weeks")
+	require.Equal(t, []int{1, 2, 3, 4}, v.days(0))
+	require.Equal(t, []int{4, 5, 6, 7}, v.days(1))
 	c.call("GET", "/api/lookback/tonight", nil, 404)
 	c.call("GET", "/api/lookback/none", nil, 404)
 
@@ -122,10 +148,111 @@ func TestTheRecordOfThePast(t *testing.T) {
 	for _, l := range c.lookBack().Learnt {
 		require.NotEqual(t, "step", l.Kind, "it is as the record says now")
 	}
+	c.amounts(v.Nights[0].Service)
 	stop()
 	c, _ = withPast(t, s, wall)
 	require.Eventually(t, func() bool { v := c.lookBack(); return !v.Playing && v.Of == demo.PastNights }, time.Minute, 100*time.Millisecond)
 	require.Equal(t, len(log), len(strings.Split(strings.TrimSpace(c.text("/api/services/"+night+"/log.jsonl")), "\n")))
+}
+
+type amounts struct {
+	Dishes []struct {
+		lookback.Amount
+		Next *struct {
+			Service               string
+			Guests, Ready, Have   int
+			Short, Over           float64
+			Have_short, Have_over float64 //nolint:revive,staticcheck // as they are sent
+			Said                  struct{ Text string }
+		}
+	}
+	Of int
+}
+
+// amounts are what was ready, ordered and thrown away; what is proposed costs no more than what the menu has. A share is written into the menu
+// of the next service by one press, and its course sums up to what it did.
+func (c client) amounts(night string) {
+	var v amounts
+	require.NoError(c.t, json.Unmarshal([]byte(c.text("/api/amounts")), &v))
+	require.Equal(c.t, demo.PastNights, v.Of)
+	thrown := 0
+	for _, d := range v.Dishes {
+		require.Len(c.t, d.Nights, demo.PastNights, d.What)
+		require.Positive(c.t, d.Ready)
+		require.Positive(c.t, d.Ordered)
+		thrown += d.Thrown
+		if d.Next == nil {
+			continue
+		}
+		require.Equal(c.t, "tonight", d.Next.Service)
+		require.LessOrEqual(c.t, 9*d.Next.Have_short+d.Next.Have_over, 9*d.Next.Short+d.Next.Over+1, d.What)
+		require.Contains(c.t, d.Next.Said.Text, "missing")
+	}
+	require.Positive(c.t, thrown)
+
+	path := "/api/services/" + night + "/thrown"
+	var list []struct {
+		Number, Portions int
+		Name, Why        string
+		Undone           bool
+	}
+	read := func() {
+		list = nil
+		require.NoError(c.t, json.Unmarshal([]byte(c.text(path)), &list))
+	}
+	read()
+	was := len(list)
+	say := func(id, kind, about string, portions, status int) {
+		c.call("POST", path, map[string]any{"id": id, "kind": kind, "about": about, "portions": portions, "why": "spoilt"}, status)
+	}
+	say("away-test-1", "component", "sorrel", 4, 200)
+	say("away-test-1", "component", "sorrel", 4, 200)
+	say("away-test-2", "dish", "nothing", 4, 422)
+	say("away-test-3", "component", "sorrel", 0, 422)
+	c.call("POST", "/api/services/never/thrown", map[string]any{"id": "away-test-4", "kind": "dish", "about": "hake-cider-butter", "portions": 1, "why": "spoilt"}, 404)
+	c.call("GET", "/api/services/never/thrown", nil, 404)
+	read()
+	require.Len(c.t, list, was+1)
+	require.Equal(c.t, "spoilt", list[0].Why)
+	require.Equal(c.t, "Sorrel leaves", list[0].Name)
+	c.call("DELETE", fmt.Sprint("/api/thrown/", list[0].Number), nil, 200)
+	c.call("DELETE", "/api/thrown/99999", nil, 404)
+	read()
+	require.True(c.t, list[0].Undone)
+
+	use := func(dish string, version, status int) {
+		c.call("POST", "/api/lookback/shares/tonight/"+dish, map[string]any{"version": version}, status)
+	}
+	use("hake-cider-butter", 1, 404)
+	use("rhubarb-custard", 7, 409)
+	use("rhubarb-custard", 1, 200)
+	var services []struct {
+		Service struct {
+			ID   string
+			Menu []struct {
+				Dish          string
+				Share_percent float64 //nolint:revive,staticcheck // as it is sent
+			}
+		}
+	}
+	require.NoError(c.t, json.Unmarshal([]byte(c.text("/api/services")), &services))
+	for _, x := range services {
+		if x.Service.ID != "tonight" {
+			continue
+		}
+		share := map[string]float64{}
+		for _, m := range x.Service.Menu {
+			share[m.Dish] = m.Share_percent
+		}
+		require.Greater(c.t, share["rhubarb-custard"], 60.0)
+		require.InDelta(c.t, 100, share["rhubarb-custard"]+share["treacle-sponge"], 1e-6)
+	}
+	use("rhubarb-custard", 2, 404)
+	for _, l := range c.lookBack().Learnt {
+		if l.Kind == "share" {
+			require.Empty(c.t, l.Service, "the menu has it now")
+		}
+	}
 }
 
 // A note comes up again where it belongs: on what it is about, and for a service to come that serves it or has the same group; put away it
@@ -153,19 +280,23 @@ func TestNotesOfTheNight(t *testing.T) {
 	note("0003", "group", "table 4", "They share everything", 200)
 	note("0004", "night", "", "Loud", 200)
 	note("0005", "component", "nothing", "x", 422)
+	note("0009", "step", "hake/nothing", "x", 422)
+	note("0010", "step", "hake/pan", "Press it flat", 200)
 	note("0006", "group", "", "x", 422)
 	note("0007", "night", "", "  ", 422)
 	c.call("POST", "/api/notes", map[string]any{"id": "note-0008", "service": "never", "kind": "night", "text": "x"}, 404)
-	require.Equal(t, []string{"Loud", "They share everything", "Sea beet was short", "Dry the skin longer"}, list("night=tomorrow"))
+	require.Equal(t, []string{"Press it flat", "Loud", "They share everything", "Sea beet was short", "Dry the skin longer"}, list("night=tomorrow"))
+	require.Equal(t, []string{"Press it flat"}, list("step=hake/pan"))
+	require.Empty(t, list("step=hake/oven"))
 	require.Equal(t, []string{"Dry the skin longer"}, list("component=hake"))
 	require.Equal(t, []string{"Sea beet was short"}, list("dish=hake-cider-butter"))
-	require.Equal(t, []string{"They share everything", "Sea beet was short", "Dry the skin longer"}, list("for=tonight"))
+	require.Equal(t, []string{"Press it flat", "They share everything", "Sea beet was short", "Dry the skin longer"}, list("for=tonight"))
 	require.Empty(t, list("for=tomorrow"), "not for its own night")
 	c.call("GET", "/api/notes?for=never", nil, 404)
 	c.call("DELETE", "/api/notes/1", nil, 200)
 	c.call("DELETE", "/api/notes/1", nil, 200)
 	c.call("DELETE", "/api/notes/99", nil, 404)
 	require.Empty(t, list("component=hake"))
-	require.Equal(t, []string{"They share everything", "Sea beet was short"}, list("for=tonight"))
-	require.Len(t, list("night=tomorrow"), 4)
+	require.Equal(t, []string{"Press it flat", "They share everything", "Sea beet was short"}, list("for=tonight"))
+	require.Len(t, list("night=tomorrow"), 5)
 }

@@ -85,6 +85,15 @@ func (s *Server) playPastNight(ctx context.Context, id string, seed uint64) erro
 	for i := range list {
 		list[i].ReceivedAt = list[i].At
 	}
+	// What stands beside it first, which is the same whenever it is written: a night whose log is there is whole.
+	for task, readings := range pastReadings(plan.Evening.Book(), events) {
+		if err := s.store.AddReadings(ctx, id, task, "probe", readings); err != nil {
+			return err
+		}
+	}
+	if err := s.store.AddThrown(ctx, pastThrown(plan.Evening.Book(), plan.Evening.Service, list)...); err != nil {
+		return err
+	}
 	_, err = s.store.Append(ctx, id, 0, func(since []service.Event) ([]service.Event, error) {
 		if len(since) > 0 {
 			return nil, nil // another server was quicker

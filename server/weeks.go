@@ -96,8 +96,11 @@ func (s *Server) probesOf(ctx context.Context, n *lookback.Night) ([]ProbeCurve,
 			p.ReadyAt = &end
 		}
 		if c, ok := snap.Book.Component(x.Component); ok && c.StepIndex(x.Step) >= 0 {
-			if piece, err := snap.Book.Heated(&c.Steps[c.StepIndex(x.Step)]); err == nil {
+			step := &c.Steps[c.StepIndex(x.Step)]
+			if piece, err := snap.Book.Heated(step); err == nil {
 				p.TargetC = &piece.TargetC
+			} else {
+				p.TargetC = coreOf(step)
 			}
 		}
 		out = append(out, p)
