@@ -27,7 +27,7 @@ type AmountLine struct {
 type NextAmount struct {
 	Service string          `json:"service"`
 	Name    string          `json:"name"`
-	Guests  int             `json:"guests" doc:"Of its course, of whom it is not known what they take"`
+	Guests  int             `json:"guests" doc:"Of whom it is not known what they take"`
 	Ready   int             `json:"ready" doc:"What its menu and its reserve let have ready"`
 	Short   float64         `json:"short" doc:"How many plates are missing with that, in the mean"`
 	Over    float64         `json:"over" doc:"How many are thrown away with that, in the mean"`
@@ -158,11 +158,16 @@ func nextAmount(n *next, dish string, ready int, share float64) *NextAmount {
 	}
 	tenth := func(x float64) float64 { return math.Round(10*x) / 10 }
 	out := &NextAmount{Service: n.svc.ID, Name: n.svc.Name, Guests: n.guests, Ready: ready}
-	short, over := lookback.ReserveCost(n.guests, share, max(0, ready-known))
+	takes := n.takes(share)
+	short, over := lookback.ReserveCost(n.guests, takes, max(0, ready-known))
 	out.Short, out.Over = tenth(short), tenth(over)
-	have := lookback.Reserve(n.guests, share, shortCost, wasteCost)
-	short, over = lookback.ReserveCost(n.guests, share, have)
+	have := lookback.Reserve(n.guests, takes, shortCost, wasteCost)
+	short, over = lookback.ReserveCost(n.guests, takes, have)
 	out.Have, out.HaveSh, out.HaveOv = have+known, tenth(short), tenth(over)
+	if out.Have == ready {
+		out.Said = message.Of("lookback.amount-same", "have", out.Have, "short", out.HaveSh, "over", out.HaveOv)
+		return out
+	}
 	out.Said = message.Of("lookback.amount", "have", out.Have, "short", out.HaveSh, "over", out.HaveOv, "ready", ready, "lacks", out.Short,
 		"spares", out.Over)
 	return out

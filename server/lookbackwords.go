@@ -32,12 +32,16 @@ func courseOf(b *kitchen.Book, svc *kitchen.Service, dish string) (course kitche
 	return d.Course, sum, own
 }
 
-// next is what comes of a dish in a service to come: of how many guests of its course it is not known what they take.
+// next is what comes of a dish in a service to come.
 type next struct {
-	svc        *kitchen.Service
-	guests     int
-	share, sum float64 // of its course, 0 to 1; what the course's shares sum up to, percent
+	svc    *kitchen.Service
+	guests int     // of whom it is not known what they take
+	share  float64 // of its course, 0 to 1, by the menu
+	sum    float64 // what the shares of its course sum up to, percent: not everybody takes the course
 }
+
+// takes is with which chance a guest takes a dish that has a share of its course.
+func (n *next) takes(share float64) float64 { return share * math.Min(1, n.sum/100) }
 
 // nextWith is the first service to come that has a dish on its menu and does not know what is ordered; false for none.
 func nextWith(b *kitchen.Book, coming []kitchen.Service, dish string) (next, bool) {
@@ -49,7 +53,7 @@ func nextWith(b *kitchen.Book, coming []kitchen.Service, dish string) (next, boo
 				guests += t.Covers
 			}
 		}
-		if guests = int(math.Round(float64(guests) * math.Min(1, sum/100))); own > 0 && guests > 0 {
+		if own > 0 && guests > 0 {
 			return next{&coming[i], guests, own / sum, sum}, true
 		}
 	}
@@ -62,8 +66,8 @@ func adviseShare(b *kitchen.Book, coming []kitchen.Service, f lookback.Evidence)
 	if !ok {
 		return nil
 	}
-	m := message.Of("lookback.have", "service", n.svc.Name, "guests", n.guests, "expect", int(math.Round(f.Share*float64(n.guests))), "was",
-		int(math.Round(n.share*float64(n.guests))), "have", lookback.Reserve(n.guests, f.Share, shortCost, wasteCost))
+	m := message.Of("lookback.have", "service", n.svc.Name, "guests", n.guests, "expect", int(math.Round(n.takes(f.Share)*float64(n.guests))),
+		"was", int(math.Round(n.takes(n.share)*float64(n.guests))), "have", lookback.Reserve(n.guests, n.takes(f.Share), shortCost, wasteCost))
 	return &m
 }
 

@@ -1,4 +1,17 @@
 // Words of looking back.
+const why: Record<string, string> = {
+  "too-much": "made too much",
+  spoilt: "spoilt",
+  dropped: "dropped",
+  overdone: "overdone",
+  "came-back": "came back",
+  other: "another reason",
+};
+
+const months = "January February March April May June July August September October November December".split(
+  " ",
+);
+
 export const back = {
   title: "Look back",
   none: "No service is over yet of which anybody said what happened.",
@@ -8,16 +21,16 @@ export const back = {
   of: (n: number) => (n === 1 ? "One service that is over" : `${n} services that are over`),
   learnt: "What the record says",
   learntNone: (n: number) =>
-    `Nothing yet that is more than chance: of ${n} steps, people and dishes, what is written holds as far as can be told.`,
+    `Nothing yet that is more than chance: of ${n} steps, people, places and dishes, what is written holds as far as can be told.`,
   learntNote: (looked: number) =>
-    `Of ${looked} steps, people and dishes, those that are more than chance; of what is said so, at most one in twenty is wrong. Nothing is changed until somebody presses.`,
+    `Of ${looked} steps, people, places and dishes, those that are more than chance; of what is said so, at most one in twenty is wrong. Nothing is changed until somebody presses.`,
   interval: (low: number, high: number) => `nine chances of ten between ${times(low)} and ${times(high)}`,
   written: "as written",
   use: (is: string) => `Write ${is}`,
   instead: (was: string) => `instead of ${was}`,
   notes: "Notes of the night",
   notesNote:
-    "A note comes up again where it belongs: on the dish or the component, and beside the next service that serves it or has the same group, until somebody puts it away.",
+    "A note comes up again where it belongs: on the dish, the component or the step, and beside the next service that serves it or has the same group, until somebody puts it away.",
   note: "What to know the next time",
   about: "About",
   aboutNight: "the night",
@@ -34,8 +47,60 @@ export const back = {
   people: "Who did how much",
   peopleColumns: ["", "Runs", "Written", "Taken", "Begun, in the median"],
   used: "Written. What was written stays in the history:",
-  person: "Whoever plans the sections can count on it: no time is changed by it.",
-  share: "The menu’s shares are changed with the service.",
+  kindNote: {
+    person: "Whoever plans the sections can count on it: no time is changed by it.",
+    equipment: "Something to look at: a seal, a fan, how it is loaded. No time is changed by it.",
+    season: "Told, and not written: a time is written for the whole year.",
+    "share-day": "Told, and not written: plan the services of that day with it.",
+  } as Record<string, string>,
+  against: {
+    equipment: "the others",
+    season: "rest of the year",
+    "share-day": "other days",
+    share: "the menu",
+  } as Record<string, string>,
+  each: (s: string) => `${s} a portion`,
+  useShare: (is: number) => `Write ${is} %`,
+  insteadShare: (was: number, service: string) => `instead of ${was} %, for ${service}`,
+  by: "What is shown",
+  weeks: "Week by week",
+  week: (monday: string) => `Week of ${date(monday)}`,
+  evening: (name: string, share: number) => `${name}: ${Math.round(100 * share)} % of its courses late`,
+  againBack: (again: number, back: number) =>
+    [again > 0 && `${again} made again`, back > 0 && `${back} came back`].filter(Boolean).join(" · "),
+  days: ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"],
+  amounts: "Amounts",
+  amountsNone: "Nobody has said yet what was ordered in a service that is over.",
+  amountsNote:
+    "Columns: what was ordered, service by service. Line: what was to be ready by the menu’s shares, with the reserve. What is proposed costs least where a plate that is missing costs nine times one that is thrown away.",
+  shares: (written: number, is: number) =>
+    `menu ${Math.round(100 * written)} % · ordered ${Math.round(100 * is)} %`,
+  sums: (ready: number, ordered: number, short: number) =>
+    `${ready} ready, ${ordered} ordered${short > 0 ? `, short by ${short}` : ""}`,
+  amountOf: (day: string, ready: number, ordered: number, thrown: number) =>
+    `${date(day)}: ${ready} ready, ${ordered} ordered${thrown > 0 ? `, ${thrown} thrown away` : ""}`,
+  thrown: "Thrown away",
+  thrownNone: "Nobody said that anything was thrown away.",
+  thrownSum: (n: number, by: Record<string, number>) =>
+    `${n} thrown away: ${Object.entries(by)
+      .sort((a, b) => b[1] - a[1])
+      .map(([w, k]) => `${k} ${why[w] ?? w}`)
+      .join(", ")}`,
+  thrownWhat: "What",
+  thrownWhy: "Why",
+  thrownUndone: "taken back",
+  takeBack: "Take back",
+  addThrown: "Add",
+  portions: "Portions",
+  held: "What waited longer than it may",
+  heldColumns: ["", "For", "May", "Waited"],
+  heldNote: (kept: number) => `Of ${kept} others it is known that they did not.`,
+  probes: "Thermometers",
+  probesNote:
+    "As they were sent. A core that was reached says nothing of how long it was held: local rules and whoever answers for the food decide.",
+  probed: (from: string, low: string, to: string, high: string, target?: number) =>
+    `${from} ${low}° – ${to} ${high}°${target === undefined ? "" : ` (wanted ${target}°)`}`,
+  steps: "Steps",
   nights: "Evening by evening",
   covers: (n: number) => `${n} covers`,
   late: (n: number, of: number) => (n === 0 ? "none late" : `${n} of ${of} late`),
@@ -67,7 +132,13 @@ export const back = {
   all: "All evenings",
   back: "came back",
   minutes,
+  why,
 };
+
+// date is a day, YYYY-MM-DD, as one says it.
+function date(day: string): string {
+  return `${Number(day.slice(8, 10))} ${months[Number(day.slice(5, 7)) - 1] ?? ""}`;
+}
 
 function times(x: number): string {
   return `× ${x.toFixed(2)}`;

@@ -31,6 +31,8 @@ export const keys = {
   rehearsal: (service: string) => kept("rehearsal", service),
   notes: (where?: string) => kept("notes", where),
   back: (service?: string) => kept("back", service),
+  amounts: ["amounts"] as const,
+  thrown: (service: string) => kept("thrown", service),
   training: (person?: string) => kept("training", person),
   practice: (id: string) => kept("practice", id),
   menu: (service: string, plan: number) => kept("menu", service, plan),

@@ -3996,7 +3996,7 @@ export interface components {
         NextAmount: {
             /**
              * Format: int64
-             * @description Of its course, of whom it is not known what they take
+             * @description Of whom it is not known what they take
              */
             guests: number;
             /**

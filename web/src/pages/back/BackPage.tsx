@@ -1,14 +1,13 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Failed } from "../../app/Empty";
 import { text } from "../../text";
-import { Button } from "../../ui/Button";
-import { span } from "../../ui/time";
+import { Says } from "./Says";
+import { Weeks } from "./Weeks";
 
-type Learnt = Schemas["Learnt"];
 type NightLine = Schemas["NightLine"];
 
 // BackPage is the record of the services that are over: what it says about what is written, and each evening at a glance.
@@ -16,6 +15,8 @@ export function BackPage() {
   const words = text.back;
   const go = useNavigate();
   const [one, setOne] = useState("");
+  const [params, setParams] = useSearchParams();
+  const weekly = params.get("by") === "week";
   const record = useQuery({
     queryKey: keys.back(),
     queryFn: () => settle(api.GET("/api/lookback")),
@@ -49,43 +50,67 @@ export function BackPage() {
             {v.playing && ` · ${words.playing}`}
           </p>
         </div>
+        <div className="variants">
+          <Link className="btn btn-outline-primary" to="/back/amounts">
+            {words.amounts}
+          </Link>
+        </div>
       </header>
       <section className="card-enamel">
         <h2>{words.learnt}</h2>
         {v.learnt.length === 0 && <p>{words.learntNone(v.looked)}</p>}
         <ul className="learnt">
           {v.learnt.map((l) => (
-            <Says key={`${l.kind}/${l.component ?? ""}/${l.step ?? ""}/${l.what}`} l={l} />
+            <Says key={`${l.kind}/${l.component ?? ""}/${l.step ?? ""}/${l.what}/${l.day ?? 0}`} l={l} />
           ))}
         </ul>
         {v.learnt.length > 0 && <p className="quiet">{words.learntNote(v.looked)}</p>}
       </section>
-      <h2>{words.nights}</h2>
-      <ol className="nights">
-        {v.nights.map((n) => (
-          <li key={n.service}>
-            <Link className="card-enamel" to={`/back/${n.service}`}>
-              <b>{n.name}</b>
-              <span className="figure">
-                {words.covers(n.covers)} · {words.late(n.late, n.courses)}
-              </span>
-              <Glance n={n} />
-              <small className="quiet">{words.mean(n.late_s)}</small>
-            </Link>
-            {v.nights.length > 1 && (
-              <button
-                type="button"
-                className="link"
-                aria-pressed={one === n.service}
-                onClick={() => put(n.service)}
-              >
-                {one === n.service ? words.chosenBeside : words.putBeside}
-              </button>
-            )}
-          </li>
-        ))}
-      </ol>
+      <div className="by" role="group" aria-label={words.by}>
+        <button type="button" aria-pressed={!weekly} onClick={() => setParams({}, { replace: true })}>
+          {words.nights}
+        </button>
+        <button
+          type="button"
+          aria-pressed={weekly}
+          onClick={() => setParams({ by: "week" }, { replace: true })}
+        >
+          {words.weeks}
+        </button>
+      </div>
+      {weekly ? <Weeks list={v.weeks} /> : <Nights list={v.nights} one={one} put={put} />}
     </article>
+  );
+}
+
+// Nights are the evenings at a glance, the last first.
+function Nights({ list, one, put }: { list: readonly NightLine[]; one: string; put: (id: string) => void }) {
+  const words = text.back;
+  return (
+    <ol className="nights">
+      {list.map((n) => (
+        <li key={n.service}>
+          <Link className="card-enamel" to={`/back/${n.service}`}>
+            <b>{n.name}</b>
+            <span className="figure">
+              {words.covers(n.covers)} · {words.late(n.late, n.courses)}
+            </span>
+            <Glance n={n} />
+            <small className="quiet">{words.mean(n.late_s)}</small>
+          </Link>
+          {list.length > 1 && (
+            <button
+              type="button"
+              className="link"
+              aria-pressed={one === n.service}
+              onClick={() => put(n.service)}
+            >
+              {one === n.service ? words.chosenBeside : words.putBeside}
+            </button>
+          )}
+        </li>
+      ))}
+    </ol>
   );
 }
 
@@ -115,93 +140,6 @@ function Glance({ n }: { n: NightLine }) {
           />
         );
       })}
-    </svg>
-  );
-}
-
-// Says is something that the record says, with the press that writes it.
-function Says({ l }: { l: Learnt }) {
-  const words = text.back;
-  const queries = useQueryClient();
-  const [said, setSaid] = useState("");
-  const [done, setDone] = useState(false);
-  const [tried, setTried] = useState("");
-  const look = () => {
-    setTried(text.workingItOut);
-    void settle(
-      api.GET("/api/lookback/steps/{id}/{step}", {
-        params: { path: { id: l.component ?? "", step: l.step ?? "" } },
-      }),
-    )
-      .then((x) => setTried(x.said.text))
-      .catch((e: unknown) => setTried((e as Error).message));
-  };
-  const use = () =>
-    void settle(
-      api.POST("/api/lookback/steps/{id}/{step}", {
-        params: { path: { id: l.component ?? "", step: l.step ?? "" } },
-        body: { version: l.version ?? 1 },
-      }),
-    )
-      .then(() => {
-        setDone(true);
-        void queries.invalidateQueries({ queryKey: keys.component() });
-        void queries.invalidateQueries({ queryKey: keys.fire() });
-        void queries.invalidateQueries({ queryKey: keys.prep });
-      })
-      .catch((e: unknown) => setSaid((e as Error).message));
-  return (
-    <li data-kind={l.kind}>
-      <Interval l={l} />
-      <div>
-        <p>
-          {l.text.text}
-          <br />
-          <small className="quiet figure">{words.interval(l.low, l.high)}</small>
-        </p>
-        {said && <p className="mark-late">▲ {said}</p>}
-        {done && (
-          <p role="status">
-            {words.used} <Link to={`/components/${l.component ?? ""}`}>{l.what}</Link>
-          </p>
-        )}
-        {l.advice && <p>{l.advice.text}</p>}
-        {tried && <p role="status">{tried}</p>}
-        {l.kind === "person" && <small className="quiet">{words.person}</small>}
-        {l.kind === "share" && <small className="quiet">{words.share}</small>}
-      </div>
-      {l.use && l.time && !done && (
-        <span className="use">
-          <Button onClick={use}>{words.use(ofTime(l.use))}</Button>
-          <small className="quiet">{words.instead(ofTime(l.time))}</small>
-          {!tried && <Button onClick={look}>{words.look}</Button>}
-        </span>
-      )}
-    </li>
-  );
-}
-
-const ofTime = (t: Schemas["StepTime"]) =>
-  [
-    t.fixed.likely > 0 ? span(t.fixed.likely) : "",
-    t.per_portion.likely > 0 ? `${span(t.per_portion.likely)} a portion` : "",
-  ]
-    .filter(Boolean)
-    .join(" + ");
-
-// Interval is where a factor lies, beside what is written.
-function Interval({ l }: { l: Learnt }) {
-  const [width, height] = [150, 40];
-  const far = Math.max(1.25, l.high, 1 / l.low);
-  const x = (f: number) => width / 2 + (Math.log(f) / Math.log(far)) * (width / 2 - 10);
-  return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} aria-hidden className="interval">
-      <line x1={x(1)} x2={x(1)} y1={2} y2={26} className="written" />
-      <line x1={x(l.low)} x2={x(l.high)} y1={14} y2={14} className="range" />
-      <circle cx={x(l.factor)} cy={14} r={6} />
-      <text x={x(1)} y={38} textAnchor="middle">
-        {text.back.written}
-      </text>
     </svg>
   );
 }

@@ -12,6 +12,8 @@ import { clock, span } from "../../ui/time";
 import { Along } from "./Along";
 import { off, seconds, standing, type Join, type Night } from "./night";
 import { NightNotes } from "./Notes";
+import { Probes } from "./Probes";
+import { ThrownAway } from "./ThrownAway";
 
 type Step = Schemas["RealStep"];
 
@@ -67,12 +69,20 @@ export function NightPage() {
         <p className="quiet">{words.alongNote(n.grace_s)}</p>
         {join && <Made n={n} join={join} />}
       </section>
+      {n.holds.length > 0 && (
+        <section className="card-enamel">
+          <h2>{words.held}</h2>
+          <Held n={n} />
+        </section>
+      )}
+      {n.probes.length > 0 && <Probes list={n.probes} />}
       <section className="card-enamel">
         <h2>{words.paper}</h2>
         <Paper n={n} />
         <p className="quiet">{words.paperNote}</p>
       </section>
-      <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} />
+      <ThrownAway service={id} />
+      <NightNotes service={id} groups={[...new Set(n.joins.map((j) => j.name))]} steps={n.paper} />
       <section className="card-enamel">
         <h2>{words.people}</h2>
         <Table
@@ -121,6 +131,33 @@ function Made({ n, join }: { n: Night; join: Join }) {
 }
 
 const took = (s: Step) => `${span(s.planned_s)} → ${s.real_s === undefined ? "?" : span(s.real_s)}`;
+
+// Held is what waited longer than it may, the worst first.
+function Held({ n }: { n: Night }) {
+  const [all, setAll] = useState(false);
+  const names = new Map(n.joins.map((j) => [j.table, j.name]));
+  return (
+    <>
+      <Table
+        columns={text.back.heldColumns}
+        rows={n.holds
+          .slice(0, all ? undefined : 6)
+          .map((h) => [
+            `${h.what}, ${h.act}`,
+            [...new Set(h.joins.map((j) => names.get(j.table) ?? j.table))].join(", "),
+            span(h.may_s),
+            span(h.waited_s),
+          ])}
+      />
+      {!all && n.holds.length > 6 && (
+        <button type="button" className="link" onClick={() => setAll(true)}>
+          + {n.holds.length - 6}
+        </button>
+      )}
+      <p className="quiet">{text.back.heldNote(n.kept)}</p>
+    </>
+  );
+}
 
 // Paper is each step of the evening, written and taken, what differs most first.
 function Paper({ n }: { n: Night }) {

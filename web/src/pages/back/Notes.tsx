@@ -8,7 +8,7 @@ import { text } from "../../text";
 import { Button } from "../../ui/Button";
 
 type Note = Schemas["NoteView"];
-type Where = { night?: string; dish?: string; component?: string; for?: string };
+type Where = { night?: string; dish?: string; component?: string; step?: string; for?: string };
 
 const useNotes = (where: Where) =>
   useQuery({
@@ -44,13 +44,13 @@ function Line({ n, away }: { n: Note; away: (n: Note) => void }) {
 }
 
 // NotesHere are the notes that belong to what is shown; nothing where there are none.
-export function NotesHere({ where }: { where: Where }) {
+export function NotesHere({ where, bare = false }: { where: Where; bare?: boolean }) {
   const notes = useNotes(where).data ?? [];
   const away = usePutAway();
   if (notes.length === 0) return null;
   return (
-    <section className="card-enamel notes" aria-label={text.back.notes}>
-      <h2>{text.back.notes}</h2>
+    <section className={bare ? "notes bare" : "card-enamel notes"} aria-label={text.back.notes}>
+      {!bare && <h2>{text.back.notes}</h2>}
       <ul>
         {notes.map((n) => (
           <Line key={n.number} n={n} away={away} />
@@ -61,7 +61,15 @@ export function NotesHere({ where }: { where: Where }) {
 }
 
 // NightNotes are those of one night, and where another is written.
-export function NightNotes({ service, groups }: { service: string; groups: string[] }) {
+export function NightNotes({
+  service,
+  groups,
+  steps,
+}: {
+  service: string;
+  groups: string[];
+  steps: readonly Schemas["StepSum"][];
+}) {
   const words = text.back;
   const queries = useQueryClient();
   const list = useNotes({ night: service }).data ?? [];
@@ -122,6 +130,13 @@ export function NightNotes({ service, groups }: { service: string; groups: strin
             {(components ?? []).map((c) => (
               <option key={c.id} value={`component/${c.id}`}>
                 {c.name}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label={words.steps}>
+            {steps.map((s) => (
+              <option key={`${s.component}/${s.step}`} value={`step/${s.component}/${s.step}`}>
+                {s.what}, {s.act}
               </option>
             ))}
           </optgroup>

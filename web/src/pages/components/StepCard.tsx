@@ -5,6 +5,7 @@ import { Button } from "../../ui/Button";
 import { EquipmentSelect } from "../../ui/EquipmentSelect";
 import { Check, Chips, NumberField, Select, TextField } from "../../ui/fields";
 import { DegreesField, TimeField } from "../../ui/understood";
+import { NotesHere } from "../back/Notes";
 import { Beside, besideOf } from "./Beside";
 import { HandsBar } from "./HandsBar";
 import { Wares } from "./Wares";
@@ -68,6 +69,7 @@ export function StepCard({
     onSave({ ...s, time: { ...s.time, fixed: { ...s.time.fixed, [k]: v ?? s.time.fixed.likely } } });
   return (
     <div className={`link ${s.hands}`}>
+      <NotesHere bare where={{ step: `${component.id}/${s.id}` }} />
       <div className="fields">
         <TextField wide label={text.chain.step} value={s.name} onSave={(name) => onSave({ ...s, name })} />
         <TimeField label={text.editor.likely} value={s.time.fixed.likely} onSave={likely} />
