@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"jointime/core/expand"
+	"jointime/core/kitchen"
 	"jointime/core/service"
 	"jointime/core/workload"
 )
@@ -175,5 +176,41 @@ func (n *Night) looks(log []service.Event, undone map[string]bool) {
 	n.HeldS = 0
 	for i := range n.Holds {
 		n.HeldS += math.Max(0, n.Holds[i].overS())
+	}
+}
+
+// cuts marks what takes hands and was interrupted: whoever did it was called away meanwhile. name says what a person is called.
+func (n *Night) cuts(log []service.Event, undone map[string]bool, name func(id string) string) {
+	type spell struct {
+		who      string
+		from, to time.Time
+	}
+	var away []spell
+	open := map[string]int{}
+	for i := range log {
+		e := &log[i]
+		if e.Who == "" || undone[e.ID] {
+			continue
+		}
+		switch e.Kind {
+		case service.Out:
+			open[e.Who] = len(away)
+			away = append(away, spell{who: name(e.Who), from: e.At, to: log[len(log)-1].At})
+		case service.In:
+			if k, is := open[e.Who]; is {
+				away[k].to = e.At
+				delete(open, e.Who)
+			}
+		}
+	}
+	for i := range n.Steps {
+		s := &n.Steps[i]
+		end, done := s.EndsAt()
+		if !done || s.hands == kitchen.None {
+			continue
+		}
+		s.Cut = slices.ContainsFunc(away, func(a spell) bool {
+			return slices.Contains(s.People, a.who) && a.from.Before(end) && s.At.Before(a.to)
+		})
 	}
 }

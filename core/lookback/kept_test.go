@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/kitchen"
 	"jointime/core/service"
 	"jointime/core/simulate"
 )
@@ -120,4 +121,37 @@ func TestWhatCameBackAndWasNotYetDone(t *testing.T) {
 	require.Equal(t, back, again)
 	require.Positive(t, more)
 	require.Equal(t, n.NotYet, more)
+}
+
+// Who is called away in the middle of something that takes hands has been interrupted in it, and in nothing else: nothing is learnt from that.
+func TestWhatWasInterrupted(t *testing.T) {
+	p := evening()
+	log := p.kitchen.Play(1, simulate.Settings{}, simulate.AsPrinted, true).Events
+	as := At(p.evening, p.plan, p.plan, log)
+	var mid *RealStep
+	for i := range as.Steps {
+		if s := &as.Steps[i]; s.hands == kitchen.Both && s.PlannedS > shortestS && len(s.People) == 1 {
+			mid = s
+		}
+	}
+	require.NotNil(t, mid)
+	require.False(t, mid.Cut)
+	_, learns := mid.ratio(nil)
+	require.True(t, learns)
+	who := ""
+	for _, x := range p.evening.Book().People() {
+		if x.Name == mid.People[0] {
+			who = x.ID
+		}
+	}
+	for from, cut := range map[time.Duration]bool{-2 * time.Minute: false, -30 * time.Second: true, time.Second: true,
+		time.Duration(*mid.RealS+1) * time.Second: false} {
+		list := append(slices.Clone(log), service.Event{ID: "out", Kind: service.Out, At: mid.At.Add(from), Device: "pass", Facts: service.Facts{Who: who}},
+			service.Event{ID: "in", Kind: service.In, At: mid.At.Add(from + time.Minute), Device: "pass", Facts: service.Facts{Who: who}})
+		slices.SortStableFunc(list, func(a, b service.Event) int { return a.At.Compare(b.At) })
+		s := At(p.evening, p.plan, p.plan, list).step(mid.Task)
+		require.Equal(t, cut, s.Cut, from)
+		_, learns := s.ratio(nil)
+		require.Equal(t, !cut, learns, from)
+	}
 }

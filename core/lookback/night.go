@@ -42,6 +42,7 @@ type RealStep struct {
 	High      float64               `json:"high"`
 	NotYet    int                   `json:"not_yet,omitempty" doc:"How often it was looked at and needed longer"`
 	By        string                `json:"by,omitempty" doc:"Who said that it was begun: a person, else a screen"`
+	Cut       bool                  `json:"cut,omitempty" doc:"Whoever did it was called away meanwhile: nothing is learnt from it"`
 	Celsius   *float64              `json:"celsius,omitempty" doc:"Its core when it was done, °C, where it was measured"`
 	Checks    []string              `json:"checks,omitempty" nullable:"false" doc:"What was looked at before it was said to be done"`
 	Watched   int                   `json:"watched" doc:"How many things its section had on when it was begun, beside it"`
@@ -162,6 +163,12 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 		return id
 	})
 	n.looks(log, undone)
+	n.cuts(log, undone, func(id string) string {
+		if p, ok := e.Book().Person(id); ok {
+			return p.Name
+		}
+		return id
+	})
 	n.load()
 	n.paper()
 	n.explain()
@@ -313,9 +320,9 @@ func (n *Night) join(e *expand.Evening, opened, last *service.Plan, state *servi
 }
 
 // ratio is by how much a step took longer than the mean of its written times, as a logarithm; false where nothing is to be learnt from it: it
-// was not said, was made again, or is over before a finger could have come down twice.
+// was not said, was made again, was interrupted, or is over before a finger could have come down twice.
 func (s *RealStep) ratio(now Written) (float64, bool) {
-	if s.RealS == nil || s.Again > 0 || s.PlannedS < shortestS || s.Likely <= 0 {
+	if s.RealS == nil || s.Again > 0 || s.Cut || s.PlannedS < shortestS || s.Likely <= 0 {
 		return 0, false
 	}
 	low, likely, high := s.Low, s.Likely, s.High

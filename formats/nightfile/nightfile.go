@@ -31,7 +31,8 @@ type Night struct {
 const clock = "2006-01-02 15:04:05"
 
 var (
-	stepHead   = []string{"Section", "Component", "Step", "Portions", "People", "Equipment", "Planned", "Written, s", "Begun", "Taken, s", "Made again"}
+	stepHead = []string{"Section", "Component", "Step", "Portions", "People", "Equipment", "Planned", "Written, s", "Begun", "Taken, s", "Made again", "Not yet done",
+		"Core, °C", "Said by"}
 	courseHead = []string{"Table", "Course", "Round", "Plates", "Wanted", "Planned", "Left", "Late, s", "Came back"}
 )
 
@@ -51,8 +52,12 @@ func (n *Night) steps() [][]any {
 		if s.RealS != nil {
 			long = int(math.Round(*s.RealS))
 		}
+		var core any = ""
+		if s.Celsius != nil {
+			core = fmt.Sprintf("%.1f", *s.Celsius)
+		}
 		out = append(out, []any{s.Section, s.What, s.Act, s.Portions, strings.Join(s.People, "; "), strings.Join(s.On, "; "), at(&s.PlannedAt),
-			int(math.Round(s.PlannedS)), at(s.At), long, s.Again})
+			int(math.Round(s.PlannedS)), at(s.At), long, s.Again, s.NotYet, core, s.By})
 	}
 	return out
 }

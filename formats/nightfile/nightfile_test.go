@@ -16,6 +16,8 @@ import (
 	"jointime/formats/nightfile"
 )
 
+var core = 51.5
+
 func night() *nightfile.Night {
 	at := time.Date(2026, 5, 14, 19, 30, 0, 0, time.UTC)
 	begun, sent, long := at.Add(time.Minute), at.Add(10*time.Minute), 245.4
@@ -26,7 +28,8 @@ func night() *nightfile.Night {
 					Back: []string{"cold"}},
 				{TableCourse: service.TableCourse{Table: "six", Course: "main"}, Name: "Table 6", Plates: 4, WantedAt: at, PlanAt: at}},
 			Steps: []lookback.RealStep{{Section: "fish", What: "Hake", Act: "Pan", Portions: 3, People: []string{"Tobias", "Pim"}, On: []string{"Burners"},
-				PlannedAt: at, PlannedS: 240, At: &begun, RealS: &long, Again: 1}, {Section: "fish", What: "Beet", Act: "Butter", PlannedAt: at, PlannedS: 90}},
+				PlannedAt: at, PlannedS: 240, At: &begun, RealS: &long, Again: 1, NotYet: 2,
+				Celsius: &core, By: "Tobias"}, {Section: "fish", What: "Beet", Act: "Butter", PlannedAt: at, PlannedS: 90}},
 			Paper: []lookback.StepSum{{What: "Hake", Act: strings.Repeat("Skin down in the pan ", 8), Runs: 3, PlannedS: 240, RealS: 300, MoreS: -185}}}}
 }
 
@@ -36,7 +39,9 @@ func TestTables(t *testing.T) {
 	require.NoError(t, night().StepsCSV(&b))
 	rows, err := csv.NewReader(&b).ReadAll()
 	require.NoError(t, err)
-	require.Equal(t, []string{"fish", "Hake", "Pan", "3", "Tobias; Pim", "Burners", "2026-05-14 19:30:00", "240", "2026-05-14 19:31:00", "245", "1"}, rows[1])
+	require.Equal(t, []string{"fish", "Hake", "Pan", "3", "Tobias; Pim", "Burners", "2026-05-14 19:30:00", "240", "2026-05-14 19:31:00", "245", "1", "2", "51.5",
+		"Tobias"}, rows[1])
+	require.Equal(t, []string{"0", "", ""}, rows[2][11:])
 	require.Equal(t, []string{"", ""}, rows[2][8:10])
 	b.Reset()
 	require.NoError(t, night().CoursesCSV(&b))

@@ -27,6 +27,7 @@ export const back = {
   interval: (low: number, high: number) => `nine chances of ten between ${times(low)} and ${times(high)}`,
   written: "as written",
   use: (is: string) => `Write ${is}`,
+  quickSlow: (quick: string, slow: string) => `quick ${quick}, slow ${slow};`,
   instead: (was: string) => `instead of ${was}`,
   notes: "Notes of the night",
   notesNote:

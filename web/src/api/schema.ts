@@ -4939,6 +4939,8 @@ export interface components {
             /** @description What was looked at before it was said to be done */
             checks?: string[];
             component: string;
+            /** @description Whoever did it was called away meanwhile: nothing is learnt from it */
+            cut?: boolean;
             /** Format: double */
             high: number;
             joins: components["schemas"]["TableCourse"][];

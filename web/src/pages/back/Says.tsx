@@ -71,6 +71,9 @@ export function Says({ l }: { l: Learnt }) {
       {l.use && l.time && !done && (
         <span className="use">
           <Button onClick={useTime}>{words.use(ofTime(l.use))}</Button>
+          <small className="quiet figure">
+            {words.quickSlow(ofTime(l.use, "low"), ofTime(l.use, "high"))}
+          </small>
           <small className="quiet">{words.instead(ofTime(l.time))}</small>
           {!tried && <Button onClick={look}>{words.look}</Button>}
         </span>
@@ -85,10 +88,10 @@ export function Says({ l }: { l: Learnt }) {
   );
 }
 
-const ofTime = (t: Schemas["StepTime"]) =>
+const ofTime = (t: Schemas["StepTime"], point: "low" | "likely" | "high" = "likely") =>
   [
-    t.fixed.likely > 0 ? span(t.fixed.likely) : "",
-    t.per_portion.likely > 0 ? text.back.each(span(t.per_portion.likely)) : "",
+    t.fixed[point] > 0 ? span(t.fixed[point]) : "",
+    t.per_portion[point] > 0 ? text.back.each(span(t.per_portion[point])) : "",
   ]
     .filter(Boolean)
     .join(" + ");
