@@ -134,15 +134,19 @@ type readNight struct {
 
 // night is a service as it was. Errors: ErrNotFound where nothing was said in it.
 func (s *Server) night(ctx context.Context, id string) (*lookback.Night, error) {
-	log, err := s.store.Events(ctx, id, 0)
+	count, err := s.store.EventsOf(ctx, id)
 	if err != nil {
 		return nil, err
 	}
 	s.nights.mu.Lock()
 	known, read := s.nights.by[id]
 	s.nights.mu.Unlock()
-	if read && known.events == len(log) {
+	if read && known.events == count {
 		return known.night, nil
+	}
+	log, err := s.store.Events(ctx, id, 0)
+	if err != nil {
+		return nil, err
 	}
 	first, last := int64(0), int64(0)
 	for i := range log {

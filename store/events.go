@@ -24,6 +24,15 @@ func (s *Store) Events(ctx context.Context, id string, after int64) ([]service.E
 	return events(ctx, s.db, id, after)
 }
 
+// EventsOf is how many events a service has.
+func (s *Store) EventsOf(ctx context.Context, id string) (int, error) {
+	var n int
+	if err := s.db.GetContext(ctx, &n, `SELECT coalesce(max(seq), 0) FROM service_event WHERE service = $1`, id); err != nil {
+		return 0, fmt.Errorf("counting the log of %s: %w", id, err)
+	}
+	return n, nil
+}
+
 func events(ctx context.Context, db sqlx.QueryerContext, id string, after int64) ([]service.Event, error) {
 	var rows [][]byte
 	if err := sqlx.SelectContext(ctx, db, &rows, `SELECT body FROM service_event WHERE service = $1 AND seq > $2 ORDER BY seq`, id, after); err != nil {

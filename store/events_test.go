@@ -54,6 +54,11 @@ func TestALogIsOnlyAddedTo(t *testing.T) {
 	other, err := s.Events(ctx, "tomorrow", 0)
 	require.NoError(t, err)
 	require.Empty(t, other)
+	for id, count := range map[string]int{"tonight": 3, "tomorrow": 0} {
+		n, err := s.EventsOf(ctx, id)
+		require.NoError(t, err)
+		require.Equal(t, count, n)
+	}
 	no := errors.New("no")
 	_, err = s.Append(ctx, "tonight", 0, func(since []service.Event) ([]service.Event, error) {
 		require.Len(t, since, 3)

@@ -1,6 +1,9 @@
 package schedule
 
-import "sync"
+import (
+	"sync"
+	"time"
+)
 
 // workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule on
 // every machine.
@@ -14,6 +17,10 @@ const shared = 2000
 
 // manyRounds is from how many rounds on there is time to look for a bound.
 const manyRounds = 8000
+
+// boundAfter is after how long a bound is looked for beside the search, where that is not over by then: it takes a third of what both cores do
+// in the first seconds, in which a better plan is worth more. What it says hangs on nothing that happens meanwhile.
+const boundAfter = 2 * time.Second
 
 // firstCycle is how many rounds the first cycle has; each has twice as many as the one before, and the last what is left.
 const firstCycle = 1000
@@ -38,8 +45,17 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	}
 	var bounds sync.WaitGroup
 	pooled, known := int64(0), s.m.best
+	over := make(chan struct{})
 	if rounds >= manyRounds { // a quick answer does without
-		bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
+		bounds.Go(func() {
+			select {
+			case <-time.After(boundAfter):
+			case <-over:
+			case <-s.ctx.Done():
+				return
+			}
+			pooled = poolBound(s.ctx, s.p, gs, known)
+		})
 	}
 	var best solution
 	best.take(s.m)
@@ -57,6 +73,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		s.m.rounds += m.rounds
 	}
 	s.m.goOnFrom(best.x, best.on)
+	close(over)
 	bounds.Wait()
 	s.bound = min(max(s.bound, pooled), s.m.best)
 }
