@@ -138,8 +138,13 @@ func (s *Server) rehearseOnce(ctx context.Context, id string, r *rehearsal, seed
 	k := simulate.New(plan.Evening, plan.Schedule, plan.Number)
 	before := 0
 	play := func(k *simulate.Kitchen, n int, policies ...simulate.Policy) []*simulate.Rehearsal {
-		out, err := k.Rehearse(ctx, seed, n, simulate.Usual(), func(done int) {
-			r.change(func(v *RehearsalView) { v.Done = max(v.Done, before+done) })
+		out, err := k.Rehearse(ctx, seed, n, simulate.Usual(), func(done int, sofar []*simulate.Rehearsal) {
+			r.change(func(v *RehearsalView) {
+				v.Done = max(v.Done, before+done)
+				if sofar != nil && len(policies) == len(quickly) {
+					v.Policies = sofar
+				}
+			})
 		}, policies...)
 		if err != nil {
 			s.log.Error("a service cannot be rehearsed", "service", id, "error", err)
@@ -150,7 +155,9 @@ func (s *Server) rehearseOnce(ctx context.Context, id string, r *rehearsal, seed
 	add := func(list []*simulate.Rehearsal) {
 		r.change(func(v *RehearsalView) { v.Policies = append(v.Policies, list...) })
 	}
-	add(play(k, nights, quickly...))
+	if first := play(k, nights, quickly...); first != nil {
+		r.change(func(v *RehearsalView) { v.Policies = first })
+	}
 	changed := func(k *simulate.Kitchen) []*simulate.Rehearsal { return play(k, nights, simulate.AsPrinted) }
 	if ctx.Err() == nil && !s.rehearseChanges(ctx, id, r, plan, changed, nights) {
 		return false

@@ -60,10 +60,13 @@ const grace = 180.0
 const latest = 20
 
 // Rehearse plays many nights, the first with the seed, by some policies, on as many cores as there are: what guests order on a night is the
-// same for all. Done hears how many nights are played, each by each policy; a rehearsal that is ended says what it has until then, nil for
-// nothing. Errors: those of expand.NewEvening.
-func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, done func(int), policies ...Policy) ([]*Rehearsal, error) {
+// same for all. Done hears how many nights are played, each by each policy, and now and then what the first of them say so far; a rehearsal that
+// is ended says what it has until then, nil for nothing. Errors: those of expand.NewEvening.
+func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, done func(played int, sofar []*Rehearsal),
+	policies ...Policy) ([]*Rehearsal, error) {
 	played := make([][]*Played, nights)
+	var hears sync.Mutex
+	whole := 0
 	faults := make([]error, nights)
 	var next, ready atomic.Int64
 	var work sync.WaitGroup
@@ -78,15 +81,25 @@ func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Set
 				if faults[i] = err; err != nil {
 					return
 				}
+				var night []*Played
 				for _, policy := range policies {
 					if ctx.Err() != nil {
 						break
 					}
-					played[i] = append(played[i], tonight.Play(seed+uint64(i), set, policy, false))
+					night = append(night, tonight.Play(seed+uint64(i), set, policy, false))
 					if n := ready.Add(1); done != nil {
-						done(int(n))
+						done(int(n), nil)
 					}
 				}
+				if len(night) < len(policies) {
+					return // a night that was ended counts for none
+				}
+				hears.Lock()
+				played[i] = night
+				if whole++; done != nil && whole%tellNights == 0 && whole < nights {
+					done(int(ready.Load()), k.sums(policies, played))
+				}
+				hears.Unlock()
 			}
 		})
 	}
@@ -94,18 +107,26 @@ func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Set
 	if err := errors.Join(faults...); err != nil {
 		return nil, err
 	}
-	var out []*Rehearsal
-	played = slices.DeleteFunc(played, func(p []*Played) bool { return len(p) < len(policies) }) // a night that was ended counts for none
+	return k.sums(policies, played), nil
+}
+
+// tellNights is after how many nights what they say so far is told.
+const tellNights = 25
+
+// sums is what nights say by each policy, those that were played.
+func (k *Kitchen) sums(policies []Policy, played [][]*Played) (out []*Rehearsal) {
 	for i, policy := range policies {
 		var by []*Played
 		for _, p := range played {
-			by = append(by, p[i])
+			if p != nil {
+				by = append(by, p[i])
+			}
 		}
 		if len(by) > 0 {
 			out = append(out, k.sum(policy, by))
 		}
 	}
-	return out, nil
+	return out
 }
 
 // sum says what nights have in common.

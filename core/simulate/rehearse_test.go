@@ -3,6 +3,7 @@ package simulate
 import (
 	"context"
 	"math"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -57,7 +58,7 @@ func TestARehearsalIsEnded(t *testing.T) {
 	e, told := few()
 	k := New(e, told, 1)
 	count := 0
-	play := func(ctx context.Context, k *Kitchen, seed uint64, done func(int)) *Rehearsal {
+	play := func(ctx context.Context, k *Kitchen, seed uint64, done func(int, []*Rehearsal)) *Rehearsal {
 		list, err := k.Rehearse(ctx, seed, 30, Usual(), done, AsPrinted)
 		require.NoError(t, err)
 		if len(list) == 0 {
@@ -65,13 +66,24 @@ func TestARehearsalIsEnded(t *testing.T) {
 		}
 		return list[0]
 	}
-	all := play(t.Context(), k, 5, func(n int) { count = max(count, n) })
+	var sofar []*Rehearsal
+	var hears sync.Mutex
+	all := play(t.Context(), k, 5, func(n int, so []*Rehearsal) {
+		hears.Lock()
+		defer hears.Unlock()
+		count = max(count, n)
+		if so != nil {
+			sofar = so
+		}
+	})
+	require.Len(t, sofar, 1)
+	require.Equal(t, tellNights, sofar[0].Nights, "what it says so far")
 	require.Equal(t, 30, all.Nights)
 	require.Equal(t, 30, count)
 	require.Equal(t, all, play(t.Context(), New(e, told, 1), 5, nil))
 	require.NotEqual(t, all.Joins, play(t.Context(), k, 6, nil).Joins)
 	ctx, end := context.WithCancel(t.Context())
-	some := play(ctx, k, 5, func(int) { end() })
+	some := play(ctx, k, 5, func(int, []*Rehearsal) { end() })
 	require.Less(t, some.Nights, 30)
 	require.Nil(t, play(ctx, k, 5, nil))
 }
