@@ -145,7 +145,7 @@ func js[T any](p *page, expression string) T {
 // never is.
 func (p *page) waitFor(expression string) {
 	p.t.Helper()
-	until := time.Now().Add(30 * time.Second)
+	until := time.Now().Add(time.Minute)
 	for time.Now().Before(until) {
 		if js[bool](p, "Boolean("+expression+")") {
 			return
