@@ -1,9 +1,6 @@
 package schedule
 
-import (
-	"sync"
-	"time"
-)
+import "sync"
 
 // workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule on
 // every machine.
@@ -18,9 +15,9 @@ const shared = 2000
 // manyRounds is from how many rounds on there is time to look for a bound.
 const manyRounds = 8000
 
-// boundAfter is after how long a bound is looked for beside the search, where that is not over by then: it takes a third of what both cores do
-// in the first seconds, in which a better plan is worth more. What it says hangs on nothing that happens meanwhile.
-const boundAfter = 2 * time.Second
+// boundAfter is after how many cycles a bound is looked for beside the search, where that is not over by then: it takes a third of what both
+// cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
+const boundAfter = 2
 
 // firstCycle is how many rounds the first cycle has; each has twice as many as the one before, and the last what is left.
 const firstCycle = 1000
@@ -45,26 +42,24 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	}
 	var bounds sync.WaitGroup
 	pooled, known := int64(0), s.m.best
-	over := make(chan struct{})
-	if rounds >= manyRounds { // a quick answer does without
-		bounds.Go(func() {
-			select {
-			case <-time.After(boundAfter):
-			case <-over:
-			case <-s.ctx.Done():
-				return
-			}
-			pooled = poolBound(s.ctx, s.p, gs, known)
-		})
-	}
 	var best solution
 	best.take(s.m)
+	bounded := rounds < manyRounds // a quick answer does without
+	bound := func() {
+		if !bounded && s.ctx.Err() == nil && best.cost > s.bound {
+			bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
+		}
+		bounded = true
+	}
 	for left, n := rounds/workers, 0; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
 			length = left
 		}
 		left -= length
+		if n == boundAfter {
+			bound()
+		}
 		s.eachOf(all, func(k int, m *improver) { s.beginCycle(m, k, n, length, gs, &best) })
 		s.cool(all, length, &best)
 	}
@@ -73,7 +68,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		s.m.rounds += m.rounds
 	}
 	s.m.goOnFrom(best.x, best.on)
-	close(over)
+	bound()
 	bounds.Wait()
 	s.bound = min(max(s.bound, pooled), s.m.best)
 }

@@ -3,9 +3,10 @@ import { useState } from "react";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { newId } from "../../api/live";
-import { useDishes, useHouse } from "../../api/queries";
+import { useHouse } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { BookOptions } from "./BookOptions";
 
 type Note = Schemas["NoteView"];
 type Where = { night?: string; dish?: string; component?: string; step?: string; for?: string };
@@ -74,11 +75,6 @@ export function NightNotes({
   const queries = useQueryClient();
   const list = useNotes({ night: service }).data ?? [];
   const away = usePutAway();
-  const dishes = useDishes().data ?? [];
-  const components = useQuery({
-    queryKey: keys.components,
-    queryFn: () => settle(api.GET("/api/components")),
-  }).data;
   const named = useHouse().data;
   const [about, setAbout] = useState("night/");
   const [said, setSaid] = useState("");
@@ -119,20 +115,7 @@ export function NightNotes({
           onChange={(e) => setAbout(e.target.value)}
         >
           <option value="night/">{words.aboutNight}</option>
-          <optgroup label={words.dishes}>
-            {dishes.map((d) => (
-              <option key={d.id} value={`dish/${d.id}`}>
-                {d.name}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label={words.components}>
-            {(components ?? []).map((c) => (
-              <option key={c.id} value={`component/${c.id}`}>
-                {c.name}
-              </option>
-            ))}
-          </optgroup>
+          <BookOptions />
           <optgroup label={words.steps}>
             {steps.map((s) => (
               <option key={`${s.component}/${s.step}`} value={`step/${s.component}/${s.step}`}>

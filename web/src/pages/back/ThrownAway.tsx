@@ -3,9 +3,9 @@ import { useState } from "react";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { newId } from "../../api/live";
-import { useDishes } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
+import { BookOptions } from "./BookOptions";
 
 type Thrown = Schemas["ThrownView"];
 const whys = ["too-much", "spoilt", "dropped", "overdone", "came-back", "other"] as const;
@@ -19,11 +19,6 @@ export function ThrownAway({ service }: { service: string }) {
       queryKey: keys.thrown(service),
       queryFn: () => settle(api.GET("/api/services/{id}/thrown", { params: { path: { id: service } } })),
     }).data ?? [];
-  const dishes = useDishes().data ?? [];
-  const components = useQuery({
-    queryKey: keys.components,
-    queryFn: () => settle(api.GET("/api/components")),
-  }).data;
   const [about, setAbout] = useState("");
   const [portions, setPortions] = useState("");
   const [why, setWhy] = useState<Thrown["why"]>("too-much");
@@ -92,20 +87,7 @@ export function ThrownAway({ service }: { service: string }) {
           onChange={(e) => setAbout(e.target.value)}
         >
           <option value="">{words.thrownWhat}</option>
-          <optgroup label={words.dishes}>
-            {dishes.map((d) => (
-              <option key={d.id} value={`dish/${d.id}`}>
-                {d.name}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label={words.components}>
-            {(components ?? []).map((c) => (
-              <option key={c.id} value={`component/${c.id}`}>
-                {c.name}
-              </option>
-            ))}
-          </optgroup>
+          <BookOptions />
         </select>
         <input
           className="form-control"
