@@ -56,6 +56,7 @@ func TestWhatWaitedTooLong(t *testing.T) {
 			return At(p.evening, p.plan, p.plan, changed)
 		}
 		require.Nil(t, held(later(heldS-1), l.From), l.From)
+		require.NotNil(t, held(later(heldS+1), l.From), l.From)
 		h := held(later(600), l.From)
 		require.NotNil(t, h, l.From)
 		require.InDelta(t, float64(most), h.MayS, 1e-9)

@@ -218,3 +218,50 @@ func TestWhatIsForgottenKeepsItsTables(t *testing.T) {
 	require.Empty(t, fired)
 	require.NotNil(t, g.Cooked()[0].FiredAt)
 }
+
+// What is tapped by mistake and taken back has never been: the night goes on to its last event as it does without it. What others have gone on
+// from stays, and what nobody said cannot be taken back.
+func TestATapIsTakenBack(t *testing.T) {
+	const before = 25 * time.Minute
+	play := func(wrong, late bool) (*Game, []Fate) {
+		g := gameOf(Usual(), "garnish")
+		c := &trainee{g: g, section: "garnish"}
+		var fates []Fate
+		c.cooks(t, before)
+		at := g.From().Add(before + time.Minute)
+		g.Until(at)
+		c.log = append(c.log, g.Events()...)
+		for _, s := range service.DueAt(service.Fold(c.log), g.Plan(), at).Sections {
+			if s.Section != "garnish" || !wrong {
+				continue
+			}
+			for _, l := range append(s.Now, s.Next...) {
+				if fate, _ := g.Fire(l.Task); fate != Done {
+					continue
+				}
+				c.says(at, service.Fired, &l)
+				id := c.log[len(c.log)-1].ID
+				if late {
+					g.Until(at.Add(3 * time.Hour))
+					return g, []Fate{g.TakeBack(id)}
+				}
+				g.Until(at.Add(5 * time.Second))
+				require.Equal(t, NotBegun, g.TakeBack("nobody-said-that"))
+				fates = append(fates, g.TakeBack(id))
+				require.Equal(t, NotBegun, g.TakeBack(id), "once")
+				fate, _ := g.Ready(l.Task)
+				require.Equal(t, NotBegun, fate, "it is not on any more")
+				break
+			}
+		}
+		g.Until(at.Add(time.Hour))
+		return g, fates
+	}
+	with, fates := play(true, false)
+	require.Equal(t, []Fate{Done}, fates)
+	without, _ := play(false, false)
+	require.Equal(t, without.others(), with.others())
+	require.Equal(t, without.Cooked(), with.Cooked())
+	_, fates = play(true, true)
+	require.Equal(t, []Fate{GoneOn}, fates)
+}

@@ -46,6 +46,11 @@ func TestANightHasItsOwnOrders(t *testing.T) {
 	for i := range base.pieces {
 		planned[base.pieces[i].task] = true
 	}
+	for i := range tonight.evening.Workload.Tasks {
+		if task := &tonight.evening.Workload.Tasks[i]; tonight.pieces[tonight.index[task.ID]].surprise {
+			require.GreaterOrEqual(t, float64(task.Earliest), orderedAt(tonight.evening, base.evening.Service, task.ID)-1, task.ID)
+		}
+	}
 	surprises, played := 0, map[Policy]*play{}
 	for _, policy := range []Policy{AsPrinted, Dispatch, NoPlan} {
 		p := tonight.night(3, Settings{Orders: true}, policy, false)
