@@ -136,3 +136,14 @@ func TestAWaitFromWhatStands(t *testing.T) {
 	x[a], x[b], x[p.n-1] = 7300, 7000, 0
 	require.Equal(t, p.stated(x), p.cost(x))
 }
+
+// A bound is told also where the search is over before the cycle after which it would be looked for beside it, and none where there was no time.
+func TestABoundIsToldAfterAShortSearch(t *testing.T) {
+	w := instances.Nights()[0].Evening(1)
+	s := Solve(context.Background(), w, Options{Seed: 1, Rounds: manyRounds, Anyway: true})
+	require.NotNil(t, s.LowerBound)
+	require.Positive(t, *s.LowerBound)
+	require.LessOrEqual(t, *s.LowerBound, *s.Cost)
+	quick := Solve(context.Background(), w, Options{Seed: 1, Rounds: manyRounds - 1, Anyway: true})
+	require.Less(t, *quick.LowerBound, *s.LowerBound)
+}
