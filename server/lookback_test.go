@@ -209,7 +209,8 @@ func (c client) amounts(night string) {
 	say("away-test-1", "component", "sorrel", 4, 200)
 	say("away-test-2", "dish", "nothing", 4, 422)
 	say("away-test-3", "component", "sorrel", 0, 422)
-	c.call("POST", "/api/services/never/thrown", map[string]any{"id": "away-test-4", "kind": "dish", "about": "hake-cider-butter", "portions": 1, "why": "spoilt"}, 404)
+	c.call("POST", "/api/services/never/thrown", map[string]any{"id": "away-test-4", "kind": "dish", "about": "hake-cider-butter", "portions": 1,
+		"why": "spoilt"}, 404)
 	c.call("GET", "/api/services/never/thrown", nil, 404)
 	read()
 	require.Len(c.t, list, was+1)

@@ -87,11 +87,15 @@ func demoEvening(ctx context.Context, rounds int) (*simulate.Kitchen, error) {
 // compared writes the policies side by side.
 func compared(w io.Writer, list []*simulate.Rehearsal) error {
 	t := tabwriter.NewWriter(w, 0, 0, 1, ' ', 0)
-	fmt.Fprintln(t, "| policy\t| nights\t| courses late\t| late in the mean\t| latest of a night\t| held too long\t| made again\t| begun for nobody\t| helped\t|")
-	fmt.Fprintln(t, "|---\t|---\t|---\t|---\t|---\t|---\t|---\t|---\t|---\t|")
+	head := []string{"policy", "nights", "courses late", "late in the mean", "latest of a night", "held too long", "made again", "begun for nobody", "helped"}
+	fmt.Fprintln(t, "| "+strings.Join(head, "\t| ")+"\t|")
+	fmt.Fprintln(t, strings.Repeat("|---\t", len(head))+"|")
 	for _, r := range list {
-		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t| %.1f a night\t| %.1f a night\t| %.1f a night\t|\n", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60,
-			r.HeldMin, r.Again, r.Vain, r.Helped)
+		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60, r.HeldMin)
+		for _, x := range []float64{r.Again, r.Vain, r.Helped} {
+			fmt.Fprintf(t, "| %.1f a night\t", x)
+		}
+		fmt.Fprintln(t, "|")
 	}
 	return t.Flush()
 }

@@ -37,7 +37,7 @@ func own(nights []Night, now Written) (steps map[stepKey]*seen, less func(night 
 			if len(s.People) > 0 {
 				who = s.People[0]
 			}
-			steps[key].add(i, ratio{y: y - watching*s.over(), who: who, on: s.On})
+			steps[key].add(i, ratio{y: y - watching*s.over(), who: who, on: s.On, portions: s.Portions})
 		}
 	}
 	people := peopleOf(len(nights), steps)

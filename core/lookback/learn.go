@@ -132,9 +132,10 @@ type seen struct {
 
 // ratio is one of them, with who did it.
 type ratio struct {
-	y   float64
-	who string
-	on  []string
+	y        float64
+	who      string
+	on       []string
+	portions int
 }
 
 func (s *seen) add(night int, r ratio) {

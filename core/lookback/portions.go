@@ -30,49 +30,17 @@ func parts(now Written, component, step string) (fixed, each float64, ok bool) {
 // so that all weigh the same), drawn towards 1 as any time is, and whether they differ is tested by Student's t over services. Of a step with no
 // written part per portion a tenth of its fixed part stands for what a portion may add, which is then 0 as written.
 func PortionTimes(nights []Night, now Written) []Evidence {
-	steps := map[stepKey]map[int]map[int][]float64{}
-	_, less := own(nights, now)
-	what, counts := map[stepKey]*RealStep{}, map[stepKey]int{}
-	watching := Watching(nights, now)
-	for i := range nights {
-		for k := range nights[i].Steps {
-			s := &nights[i].Steps[k]
-			y, ok := s.ratio(now)
-			if !ok || s.Portions < 1 {
-				continue
-			}
-			who := ""
-			if len(s.People) > 0 {
-				who = s.People[0]
-			}
-			key := stepKey{s.Component, s.Step}
-			if steps[key] == nil {
-				steps[key], what[key] = map[int]map[int][]float64{}, s
-			}
-			if steps[key][i] == nil {
-				steps[key][i] = map[int][]float64{}
-			}
-			steps[key][i][s.Portions] = append(steps[key][i][s.Portions], y-watching*s.over()-less(i, who))
-			counts[key]++
-		}
-	}
-	keys := make([]stepKey, 0, len(steps))
-	for k := range steps {
-		keys = append(keys, k)
-	}
-	slices.SortFunc(keys, func(a, b stepKey) int {
-		return cmp.Or(cmp.Compare(a.component, b.component), cmp.Compare(a.step, b.step))
-	})
+	steps, less := own(nights, now)
 	out := []Evidence{}
-	for _, key := range keys {
+	for _, key := range keysOf(steps) {
+		s := steps[key]
 		fixed, each, ok := parts(now, key.component, key.step)
-		if !ok || len(steps[key]) < leastNights+1 {
+		if !ok || len(s.by) < leastNights+1 {
 			continue
 		}
-		if f, ok := fitParts(steps[key], fixed, each); ok {
-			s := what[key]
-			f.Kind, f.Component, f.Step, f.What, f.Act, f.Section = "portions", key.component, key.step, s.What, s.Act, s.Section
-			f.Seen, f.Nights = counts[key], len(steps[key])
+		if f, ok := fitParts(s.byPortions(less), fixed, each); ok {
+			f.Kind, f.Component, f.Step, f.What, f.Act, f.Section = "portions", key.component, key.step, s.what.What, s.what.Act, s.what.Section
+			f.Seen, f.Nights = s.count, len(s.by)
 			out = append(out, f)
 		}
 	}
@@ -81,6 +49,18 @@ func PortionTimes(nights []Night, now Written) []Evidence {
 		out[i].Said = out[i].sure && worthApart(&out[i]) // the parts may differ where the fixed one is as written
 	}
 	slices.SortStableFunc(out, func(a, b Evidence) int { return cmp.Compare(a.P, b.P) })
+	return out
+}
+
+// byPortions are the ratios of a step by night and number of portions, less what a person accounts for.
+func (s *seen) byPortions(less func(night int, who string) float64) map[int]map[int][]float64 {
+	out := map[int]map[int][]float64{}
+	for night, list := range s.by {
+		out[night] = map[int][]float64{}
+		for _, r := range list {
+			out[night][r.portions] = append(out[night][r.portions], r.y-less(night, r.who))
+		}
+	}
 	return out
 }
 

@@ -14,14 +14,10 @@ import (
 
 // Game is a night as it goes on. It is not safe for use by several goroutines.
 type Game struct {
-	p       *play
-	k       *Kitchen
-	seed    uint64
-	set     Settings
-	section string
-	did     []deed
-	told    int // events that were handed out
-	ended   bool
+	p     *play
+	did   []deed
+	told  int // events that were handed out
+	ended bool
 }
 
 // cook is what is known of the section that somebody cooks, by piece.
@@ -56,7 +52,7 @@ func (k *Kitchen) begin(seed uint64, set Settings, section string, known map[flo
 	p.guests()
 	p.begin()
 	p.markTaps()
-	return &Game{p: p, k: k, seed: seed, set: set, section: section}
+	return &Game{p: p}
 }
 
 // mine reports whether somebody cooks a piece themselves.

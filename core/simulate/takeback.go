@@ -61,7 +61,7 @@ func (g *Game) again(did []deed, same float64) *Game {
 			known[at] = s
 		}
 	}
-	out := g.k.begin(g.seed, g.set, g.section, known)
+	out := g.p.k.begin(g.p.night.seed, g.p.night.set, g.p.cook.section, known)
 	for _, d := range did {
 		out.p.sim.run(d.at)
 		out.p.sim.now = math.Max(out.p.sim.now, d.at)

@@ -31,8 +31,8 @@ type Night struct {
 const clock = "2006-01-02 15:04:05"
 
 var (
-	stepHead = []string{"Section", "Component", "Step", "Portions", "People", "Equipment", "Planned", "Written, s", "Begun", "Taken, s", "Made again", "Not yet done",
-		"Core, °C", "Said by"}
+	stepHead = []string{"Section", "Component", "Step", "Portions", "People", "Equipment", "Planned", "Written, s", "Begun", "Taken, s",
+		"Made again", "Not yet done", "Core, °C", "Said by"}
 	courseHead = []string{"Table", "Course", "Round", "Plates", "Wanted", "Planned", "Left", "Late, s", "Came back"}
 )
 
