@@ -47,8 +47,9 @@ type RealStep struct {
 	Checks    []string              `json:"checks,omitempty" nullable:"false" doc:"What was looked at before it was said to be done"`
 	Watched   int                   `json:"watched" doc:"How many things its section had on when it was begun, beside it"`
 
-	hands kitchen.Hands
-	after []string // the runs that it had to wait for
+	hands     kitchen.Hands
+	after     []string // the runs that it had to wait for
+	readyFrom float64  // from when on it may have been ready, seconds from its beginning, where it waited for hands to end it; else 0
 }
 
 // EndsAt is when it was said to be done.
@@ -169,6 +170,7 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 		}
 		return id
 	})
+	n.waits()
 	n.load()
 	n.paper()
 	n.explain()
@@ -337,7 +339,11 @@ func (s *RealStep) ratio(now Written) (float64, bool) {
 	if mean < shortestS {
 		return 0, false
 	}
-	return math.Log(*s.RealS / mean), true
+	y := math.Log(*s.RealS / mean)
+	if s.readyFrom > 0 && y > 0 { // what took no longer than written has hardly waited
+		y = between(math.Log(s.readyFrom/mean), y, math.Hypot((high-low)/6/mean, eveningSD))
+	}
+	return y, true
 }
 
 // shortestS is from how long a step is learnt about, seconds: of shorter ones the taps say more about fingers. Common practice, no source.

@@ -19,7 +19,7 @@ type seg struct {
 // and leads nobody.
 func (p *problem) findBodies() {
 	p.lead, p.off = make([]int32, p.n), make([]int64, p.n)
-	p.body, p.segs, p.ties, p.tail = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n)
+	p.body, p.segs, p.ties, p.tail, p.head = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n), make([]int64, p.n)
 	p.closes, p.open, p.alike = make([]bool, p.n), make([]bool, p.n), make([][]int32, p.n)
 	p.rank = make([][]int32, p.n)
 	for v := range p.n {
@@ -35,6 +35,33 @@ func (p *problem) findBodies() {
 	for v := range p.n {
 		if p.lead[v] == int32(v) {
 			p.segment(v)
+		}
+	}
+	p.tieBodies()
+}
+
+// tieBodies gathers the arcs between bodies.
+func (p *problem) tieBodies() {
+	p.inTo, p.outOf = make([][]arc, p.n), make([][]arc, p.n)
+	at := map[[2]int32]int{}
+	for u := range p.n {
+		for _, a := range p.out[u] {
+			from, to := p.lead[u], p.lead[a.other]
+			if from == to {
+				continue // the windows have told whether it holds
+			}
+			w := p.off[u] + a.w - p.off[a.other]
+			if k, there := at[[2]int32{from, to}]; there {
+				p.outOf[from][k].w = max(p.outOf[from][k].w, w)
+				continue
+			}
+			at[[2]int32{from, to}] = len(p.outOf[from])
+			p.outOf[from] = append(p.outOf[from], arc{to, a.rule, w})
+		}
+	}
+	for u := range p.n {
+		for _, a := range p.outOf[u] {
+			p.inTo[a.other] = append(p.inTo[a.other], arc{int32(u), a.rule, a.w})
 		}
 	}
 }
@@ -65,6 +92,7 @@ func (p *problem) segment(v int) {
 	var tied, alone [][]seg
 	for _, m := range p.body[v] {
 		p.tail[v] = max(p.tail[v], p.off[m]+p.dur[m])
+		p.head[v] = min(p.head[v], p.off[m])
 		p.closes[v] = p.closes[v] || p.run[m] >= 0
 		p.open[v] = p.open[v] || p.stop[m] >= 0 && p.lead[p.stop[m]] != int32(v)
 		for k := range p.needs[m] {
@@ -163,13 +191,20 @@ func (s *state) early(v int32) bool {
 }
 
 // whole adds to some nodes the others of their bodies.
-func (p *problem) whole(nodes []int32) []int32 {
+func (s *state) whole(nodes []int32) []int32 {
 	for _, v := range nodes {
-		for _, m := range p.body[p.lead[v]] {
-			if m != v && !slices.Contains(nodes, m) {
+		s.marked[v] = true
+	}
+	for _, v := range nodes {
+		for _, m := range s.p.body[s.p.lead[v]] {
+			if !s.marked[m] {
+				s.marked[m] = true
 				nodes = append(nodes, m)
 			}
 		}
+	}
+	for _, v := range nodes {
+		s.marked[v] = false
 	}
 	return nodes
 }

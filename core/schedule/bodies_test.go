@@ -80,7 +80,7 @@ func TestSerialGenerationPlacesABodyAsOne(t *testing.T) {
 	}
 	b.remove(p.groups()[0].nodes)
 	for r := range b.prof {
-		require.Len(t, b.prof[r].at, 1, "nothing is left of what was taken out")
+		require.Len(t, b.prof[r].steps, 1, "nothing is left of what was taken out")
 	}
 }
 

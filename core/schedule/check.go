@@ -65,13 +65,13 @@ func (s *state) broken() []workload.Broken {
 func (s *state) overloads(r int, add func(workload.Rule, int64, string, ...string)) {
 	f := s.prof[r]
 	seen := map[string]bool{}
-	for i := range f.at {
-		if f.use[i] <= f.capacity {
+	for i := range f.steps {
+		if f.steps[i].units <= f.capacity {
 			continue
 		}
-		from, to := f.at[i], 2*far
-		if i+1 < len(f.at) {
-			to = f.at[i+1]
+		from, to := f.steps[i].at, 2*far
+		if i+1 < len(f.steps) {
+			to = f.steps[i+1].at
 		}
 		ids := []string{s.p.w.Resources[r].ID}
 		open, taken := false, int64(0)
@@ -87,12 +87,12 @@ func (s *state) overloads(r int, add func(workload.Rule, int64, string, ...strin
 			}
 		}
 		rule := workload.RuleCapacity
-		if taken < f.use[i] {
+		if taken < f.steps[i].units {
 			rule = workload.RuleWindow
 		}
 		if key := ids[len(ids)-1]; open && !seen[key] {
 			seen[key] = true
-			add(rule, f.use[i]-f.capacity, "unit", ids...)
+			add(rule, f.steps[i].units-f.capacity, "unit", ids...)
 		}
 	}
 }

@@ -59,14 +59,17 @@ func (o *operator) reward(gained float64, spent int64) {
 // in a stretch of time, or a part of one large group.
 func (m *improver) choose() bool {
 	m.out, m.outGroups = m.out[:0], m.outGroups[:0]
-	if len(m.gs) == 0 {
+	if len(m.gs) == 0 || m.side != nil && m.side.many == 0 {
 		return false
 	}
 	g := m.costly()
 	m.op = nil
-	if len(m.gs[g].nodes) > 60 || len(m.gs) == 1 || m.gs[g].join < 0 {
+	if len(m.gs) == 1 || !m.inOne(g) {
 		if m.part(g) {
 			return true
+		}
+		if m.side != nil {
+			return false
 		}
 	}
 	m.op = m.operator()
@@ -103,7 +106,7 @@ func (m *improver) some(g, more int) bool {
 
 // also takes a group out with the others, where it is one that is put down as a whole.
 func (m *improver) also(k int) {
-	if k >= 0 && k < len(m.gs) && m.gs[k].join >= 0 && len(m.gs[k].nodes) <= 60 && !slices.Contains(m.outGroups, k) {
+	if k >= 0 && k < len(m.gs) && m.movable(k) && m.inOne(k) && !slices.Contains(m.outGroups, k) {
 		m.outGroups = append(m.outGroups, k)
 	}
 }
@@ -160,7 +163,7 @@ func (m *improver) stretch(g int) bool {
 	r := m.on[v][m.rng.IntN(len(m.on[v]))]
 	list := m.byTime[:0]
 	for _, u := range m.users[r] {
-		if m.p.fixed[u.node] || m.on[u.node][u.need] != r || len(list) > 0 && list[len(list)-1].v == u.node {
+		if m.still(u.node) || m.on[u.node][u.need] != r || len(list) > 0 && list[len(list)-1].v == u.node {
 			continue
 		}
 		d := m.x[u.node] - m.x[v]
@@ -178,7 +181,7 @@ func (m *improver) stretch(g int) bool {
 		}
 		// What leads up to it moves with it.
 		for _, a := range m.p.in[x.v] {
-			if u := a.other; int(u) < m.p.tasks && !m.p.fixed[u] && !slices.Contains(m.out, u) && m.x[u] < m.x[x.v] {
+			if u := a.other; int(u) < m.p.tasks && !m.still(u) && !slices.Contains(m.out, u) && m.x[u] < m.x[x.v] {
 				m.out = append(m.out, u)
 			}
 		}
@@ -196,7 +199,7 @@ func (m *improver) linked(g int) int {
 	for _, v := range m.gs[g].nodes {
 		for _, list := range [][]arc{m.p.out[v], m.p.in[v]} {
 			for _, a := range list {
-				if k := m.homes[a.other]; k != g && !m.p.fixed[a.other] {
+				if k := m.homes[a.other]; k != g && !m.still(a.other) {
 					if seen++; m.rng.IntN(seen) == 0 {
 						pick = k
 					}
@@ -234,7 +237,7 @@ func (m *improver) rival(g int) int {
 	pick, best := -1, int64(0)
 	for _, w := range m.users[r] {
 		u := w.node
-		if m.p.fixed[u] || m.homes[u] == g || m.on[u][w.need] != r {
+		if m.still(u) || m.homes[u] == g || m.on[u][w.need] != r {
 			continue
 		}
 		d := m.x[u] - at
@@ -248,7 +251,11 @@ func (m *improver) rival(g int) int {
 // costly picks a group, the dearer the likelier.
 func (m *improver) costly() int {
 	if m.rng.IntN(3) == 0 {
-		return m.rng.IntN(len(m.gs))
+		for range 20 {
+			if g := m.rng.IntN(len(m.gs)); m.movable(g) {
+				return g
+			}
+		}
 	}
 	if !m.priced {
 		m.price()
@@ -263,6 +270,10 @@ func (m *improver) price() {
 	m.upTo = m.upTo[:0]
 	var total int64
 	for i := range m.gs {
+		if !m.movable(i) {
+			m.upTo = append(m.upTo, total)
+			continue
+		}
 		c := int64(1)
 		if j := m.gs[i].join; j >= 0 {
 			c += m.p.nodeCost(j, m.x[j])
@@ -293,6 +304,9 @@ func (m *improver) part(g int) bool {
 	count := 3 + m.rng.IntN(12)
 	list := m.byTime[:0]
 	for _, v := range nodes {
+		if m.still(v) {
+			continue
+		}
 		d := m.x[v] - m.x[centre]
 		list = append(list, nearby{v, max(d, -d) + m.rng.Int64N(60)})
 	}
@@ -301,5 +315,5 @@ func (m *improver) part(g int) bool {
 	for _, x := range list[:min(count, len(list))] {
 		m.out = append(m.out, x.v)
 	}
-	return true
+	return len(m.out) > 0
 }

@@ -11,10 +11,21 @@ import "math"
 // Temperatures: of a search from nothing, of one that goes on from the best, of one from what has been told, and the last of all.
 const (
 	hottest  = 1.0
-	reheated = 0.05
+	reheated = 0.3
 	gentle   = 0.02
 	coldest  = 0.0004
 )
+
+// heat is how hot a search begins: near what has been told it stays.
+func (s *solver) heat() float64 {
+	if s.near() {
+		return gentle
+	}
+	return hottest
+}
+
+// near reports whether a search stays near what has been told.
+func (s *solver) near() bool { return s.o.Previous != nil && s.o.MovePrice > 0 }
 
 // heatUp begins a cycle of so many rounds.
 func (m *improver) heatUp(hot float64, rounds int) {

@@ -22,16 +22,19 @@ type improver struct {
 	savedX    []int64
 	savedOn   [][]int32
 	out       []int32
+	differ    []int32 // what another schedule has elsewhere
 	outGroups []int
+	near      bool    // it stays near what has been told: its times are not made the best for all
+	side      *side   // the part of the time that it searches, nil for all of it
 	rounds    int64   // used up so far
 	idle      int     // rounds since the last that was better than all before
 	hot       float64 // how hot the cycle began, how many rounds it lasts, and how many are over
 	cycle     int
 	cooled    int
-	polished  int64 // the cost of the schedule that last got its best times
 	ops       []operator
 	op        *operator // that of this round; nil where a part of one large group is out
 	byTime    []nearby
+	timing    *timing
 	users     [][]member // of each resource, the needs that may have it
 	inWay     []int
 	fewest    []int
@@ -41,7 +44,7 @@ type improver struct {
 }
 
 func newImprover(b *builder, gs []group) *improver {
-	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), polished: -1, hot: coldest}
+	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), hot: coldest}
 	for i := range gs {
 		for _, v := range gs[i].nodes {
 			m.homes[v] = i
@@ -84,25 +87,26 @@ func (m *improver) keep() {
 
 // adopt puts a complete schedule into the state.
 func (m *improver) adopt(x []int64, on [][]int32) {
-	var open []int32
+	m.differ = m.differ[:0]
 	for v := range m.p.n {
-		if m.placed[v] && !m.p.fixed[v] {
+		if m.p.fixed[v] || m.placed[v] && m.x[v] == x[v] && slices.Equal(m.on[v], on[v]) {
+			continue
+		}
+		if m.placed[v] {
 			m.take(v)
 		}
-		if !m.p.fixed[v] {
-			open = append(open, int32(v))
-		}
+		m.differ = append(m.differ, int32(v))
 	}
-	for _, v := range open {
+	for _, v := range m.differ {
 		copy(m.on[v], on[v])
 		m.put(int(v), x[v])
 	}
 	m.current, m.priced = m.p.cost(m.x), false
 }
 
-// polishEvery is how many rounds lie between two optimal timings; they cost as much
-// as some hundred rounds.
-const polishEvery = 600
+// retimeEvery is how many rounds lie between two optimal timings: they move many runs a little, which putting groups back one by one does
+// not. One costs as much as some rounds.
+const retimeEvery = 50
 
 // tellEvery is how many rounds lie between two calls that only say how far the search is.
 const tellEvery = 500
@@ -119,23 +123,17 @@ const (
 // A worse schedule is taken too, by so much the less as it cools (cool.go).
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	for i := 0; i < rounds && m.best > bound; i++ {
-		// Now and then the best order gets its best times: that moves many runs a
-		// little, which putting groups back one by one does not.
-		if m.rounds%polishEvery == polishEvery-1 && m.best != m.polished {
-			m.adopt(m.bestX, m.bestOn)
-			if m.retime() {
-				m.keep()
-				if told != nil {
-					told()
-				}
+		if m.side == nil && !m.near && m.rounds%retimeEvery == retimeEvery-1 && m.retime() && m.current < m.best {
+			m.keep()
+			if told != nil {
+				told()
 			}
-			m.polished = m.best
 		}
 		if i&15 == 0 && ctx.Err() != nil {
 			return
 		}
 		heat := m.temperature()
-		if m.idle > patience && heat < settled {
+		if m.side == nil && m.idle > patience && heat < settled {
 			m.kick()
 		}
 		m.rounds++
@@ -144,9 +142,12 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			told()
 		}
 		if !m.choose() {
+			if m.side != nil {
+				continue
+			}
 			return
 		}
-		m.out = m.p.whole(m.out)
+		m.out = m.whole(m.out)
 		m.save()
 		limit := m.current + int64(m.rng.ExpFloat64()*float64(m.best)*heat)
 		before, work := m.current, m.work
@@ -193,7 +194,7 @@ func (m *improver) kick() {
 			m.out = append(m.out, int32(m.gs[k].join))
 		}
 	}
-	m.out = m.p.whole(m.out)
+	m.out = m.whole(m.out)
 	m.save()
 	if cost, ok := m.rebuild(m.current + m.current/4); ok {
 		m.current, m.priced = cost, false

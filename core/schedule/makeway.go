@@ -92,7 +92,7 @@ func (m *improver) holders(g int, r int32, nd *need, from, to int64) {
 		} else {
 			left = -1
 		}
-		if k := m.homes[u.node]; !m.p.fixed[u.node] && !slices.Contains(m.inWay, k) {
+		if k := m.homes[u.node]; !m.still(u.node) && !slices.Contains(m.inWay, k) {
 			m.inWay = append(m.inWay, k)
 		}
 	}

@@ -130,7 +130,7 @@ func (g *network) paths(from, to int32, limit int64) bool {
 	g.dist[from], g.seen[from], g.via[from] = 0, g.stamp, -1
 	g.reached = g.reached[:0]
 	for len(g.heap) > 0 {
-		top := g.pop()
+		top := popHeap(&g.heap)
 		if top.d > g.dist[top.v] {
 			continue
 		}
@@ -160,15 +160,15 @@ func (g *network) paths(from, to int32, limit int64) bool {
 			d := top.d + slack
 			if d < limit && (g.seen[next] != g.stamp || d < g.dist[next]) {
 				g.seen[next], g.dist[next], g.via[next] = g.stamp, d, id
-				g.push(heapItem{d, next})
+				pushHeap(&g.heap, heapItem{d, next})
 			}
 		}
 	}
 	return false
 }
 
-func (g *network) push(it heapItem) {
-	h := append(g.heap, it)
+func pushHeap(heap *[]heapItem, it heapItem) {
+	h := append(*heap, it)
 	i := len(h) - 1
 	for i > 0 {
 		up := (i - 1) / 2
@@ -178,11 +178,11 @@ func (g *network) push(it heapItem) {
 		h[up], h[i] = h[i], h[up]
 		i = up
 	}
-	g.heap = h
+	*heap = h
 }
 
-func (g *network) pop() heapItem {
-	h := g.heap
+func popHeap(heap *[]heapItem) heapItem {
+	h := *heap
 	top := h[0]
 	last := len(h) - 1
 	h[0] = h[last]
@@ -202,7 +202,7 @@ func (g *network) pop() heapItem {
 		h[i], h[c] = h[c], h[i]
 		i = c
 	}
-	g.heap = h
+	*heap = h
 	return top
 }
 

@@ -74,9 +74,9 @@ func TestProfileAgainstSecondBySecond(t *testing.T) {
 		for e := s + 1; e <= from; e++ {
 			require.False(t, n.fits(e, length, units), "room at %d, after %d", e, s)
 		}
-		for i := 1; i < len(f.at); i++ {
-			require.Less(t, f.at[i-1], f.at[i], "steps are in order")
-			require.NotEqual(t, f.use[i-1], f.use[i], "equal neighbours are merged")
+		for i := 1; i < len(f.steps); i++ {
+			require.Less(t, f.steps[i-1].at, f.steps[i].at, "steps are in order")
+			require.NotEqual(t, f.steps[i-1].units, f.steps[i].units, "equal neighbours are merged")
 		}
 	})
 }
@@ -276,17 +276,17 @@ func TestTakeAndPutAreInverse(t *testing.T) {
 	require.Nil(t, p.propagate())
 	b := newBuilder(context.Background(), p, 1)
 	require.True(t, b.construct(context.Background(), p.groups()))
-	before := append([]int64(nil), b.prof[0].at...)
+	before := append([]use(nil), b.prof[0].steps...)
 	heat := len(b.heat[1])
 	for v := range p.n {
 		b.take(v)
 	}
-	require.Len(t, b.prof[0].at, 1)
+	require.Len(t, b.prof[0].steps, 1)
 	require.Empty(t, b.heat[1])
 	for v := range p.n {
 		b.put(v, b.x[v])
 	}
-	require.Equal(t, before, b.prof[0].at)
+	require.Equal(t, before, b.prof[0].steps)
 	require.Len(t, b.heat[1], heat)
 }
 

@@ -44,9 +44,22 @@ type poolRun struct {
 	lo, hi  float64
 	share   float64
 	starts  []float64 // instants at which the cost with prices can be least
+	looked  []look    // what is looked at for each of them
 	chosen  float64
 	homeOf  int32
 	already bool // it has happened: it only takes room
+}
+
+// place is an instant, by its slot and how far it lies in it.
+type place struct {
+	slot int32
+	into float64
+}
+
+// look is a start with what does not change with the prices: what it costs, and from when to when the run lasts.
+type look struct {
+	cost     float64
+	from, to place
 }
 
 // poolBound is the best bound that one of the pools gives; known is the cost of a schedule.
@@ -354,14 +367,22 @@ func pricedBound(ctx context.Context, p *problem, pool []int32, runs []poolRun, 
 	if moves < fewestMoves {
 		return 0 // days of work: it would take longer than it is worth
 	}
+	at := func(t float64) place {
+		t = min(max(t, 0), float64(slots*boundSlot))
+		i := min(int(t/boundSlot), slots-1)
+		return place{int32(i), t - float64(i)*boundSlot}
+	}
+	for i := range runs {
+		r := &runs[i]
+		r.looked = make([]look, len(r.starts))
+		for k, s := range r.starts {
+			r.looked[k] = look{r.cost(s), at(s), at(s + r.dur)}
+		}
+	}
 	price := make([]float64, slots)
 	sum := make([]float64, slots+1) // of the prices up to a slot
 	used := make([]float64, slots)
-	upTo := func(t float64) float64 {
-		t = min(max(t, 0), float64(slots*boundSlot))
-		i := min(int(t/boundSlot), slots-1)
-		return sum[i] + price[i]*(t-float64(i)*boundSlot)
-	}
+	upTo := func(p place) float64 { return sum[p.slot] + price[p.slot]*p.into }
 	best, step := 0.0, 1.0
 	idle := 0
 	for range moves {
@@ -379,9 +400,10 @@ func pricedBound(ctx context.Context, p *problem, pool []int32, runs []poolRun, 
 		for i := range runs {
 			r := &runs[i]
 			least := math.Inf(1)
-			for _, s := range r.starts {
-				if c := r.cost(s) + r.units*(upTo(s+r.dur)-upTo(s)); c < least {
-					least, r.chosen = c, s
+			for k := range r.looked {
+				l := &r.looked[k]
+				if c := l.cost + r.units*(upTo(l.to)-upTo(l.from)); c < least {
+					least, r.chosen = c, r.starts[k]
 				}
 			}
 			value += least

@@ -84,15 +84,19 @@ type problem struct {
 	stop []int32
 	run  []int32
 	lead []int32
-	off  []int64
-	body [][]int32
-	segs [][]seg
-	ties [][][]int32
+	// inTo and outOf are, of each leader, the arcs between its body and others, from start to start of their leaders; of several between
+	// the same two the longest.
+	inTo, outOf [][]arc
+	off         []int64
+	body        [][]int32
+	segs        [][]seg
+	ties        [][][]int32
 	// alike is, for the first segment of a tie, that of an earlier tie of its leader that asks for the same; −1 for none.
 	alike [][]int32
 	// rank is how many such earlier ties there are, where no two of them can have the same resource.
 	rank [][]int32
 	tail []int64
+	head []int64 // when its first begins
 	// closes are bodies in which a run ends, open those with a run that ends elsewhere.
 	closes, open []bool
 	// twins gives resources that differ in nothing the same number.

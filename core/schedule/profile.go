@@ -2,19 +2,20 @@ package schedule
 
 import "sort"
 
-// profile is the use of one resource over time as a step function: use[i] units
-// from at[i] until at[i+1]. The first step starts before all times, the last one
-// never ends. Changing it costs a binary search and a short copy; looking for
+// profile is the use of one resource over time as a step function: each step holds until the next. The first step starts before all times,
+// the last one never ends. Changing it costs a short walk or a binary search, and a short copy; looking for
 // room reads neighbouring memory, which is what the search does most.
 type profile struct {
 	capacity int64
-	at       []int64
-	use      []int64
+	steps    []use
 	last     int // the step that was asked for last
 }
 
+// use is how many units are taken from an instant on.
+type use struct{ at, units int64 }
+
 func newProfile(r *resource) *profile {
-	f := &profile{capacity: r.capacity, at: []int64{-2 * far}, use: []int64{0}}
+	f := &profile{capacity: r.capacity, steps: []use{{-2 * far, 0}}}
 	for _, b := range r.blocks {
 		f.add(b.from, b.to, b.units)
 	}
@@ -26,14 +27,14 @@ const nearStep = 6
 
 // step returns the index of the step that holds t. What is asked for lies mostly beside what was asked for last.
 func (f *profile) step(t int64) int {
-	at, i := f.at, f.last
+	at, i := f.steps, f.last
 	if i >= len(at) {
 		i = len(at) - 1
 	}
 	lo, hi := 0, len(at)
-	if at[i] <= t {
+	if at[i].at <= t {
 		for k := 0; ; k++ {
-			if i+1 == len(at) || at[i+1] > t {
+			if i+1 == len(at) || at[i+1].at > t {
 				f.last = i
 				return i
 			}
@@ -44,7 +45,7 @@ func (f *profile) step(t int64) int {
 		}
 	} else {
 		for k := 0; ; k++ {
-			if i--; at[i] <= t {
+			if i--; at[i].at <= t {
 				f.last = i
 				return i
 			}
@@ -55,7 +56,7 @@ func (f *profile) step(t int64) int {
 		}
 	}
 	for hi-lo > 1 { // at[lo] ≤ t, and t < at[hi] where there is one
-		if m := int(uint(lo+hi) >> 1); at[m] <= t {
+		if m := int(uint(lo+hi) >> 1); at[m].at <= t {
 			lo = m
 		} else {
 			hi = m
@@ -71,56 +72,50 @@ func (f *profile) add(from, to, units int64) {
 		return
 	}
 	i := f.step(from)
+	st := f.steps
 	j := i
-	for j+1 < len(f.at) && f.at[j+1] <= to {
+	for j+1 < len(st) && st[j+1].at <= to {
 		j++
 	}
 	first, next := i, j // the steps that are changed: from first up to next
 	var pre, post, noStart, noEnd int
-	atEnd := f.use[j]
-	if f.at[i] < from {
+	before, atEnd := st[i].units, st[j].units
+	if st[i].at < from {
 		first, pre = i+1, 1
-	} else if i > 0 && f.use[i]+units == f.use[i-1] {
+	} else if i > 0 && before+units == st[i-1].units {
 		noStart = 1
 	}
-	if f.at[j] < to {
+	if st[j].at < to {
 		next, post = j+1, 1
-	} else if f.use[j-1]+units == f.use[j] {
+	} else if st[j-1].units+units == atEnd {
 		noEnd = 1
 	}
 	for k := first; k < next; k++ {
-		f.use[k] += units
+		st[k].units += units
 	}
-	n := len(f.at)
+	n := len(st)
 	by := pre + post - noStart - noEnd
-	middle := func() {
-		if shift := pre - noStart; shift != 0 && first+noStart < next {
-			copy(f.at[first+pre:], f.at[first+noStart:next])
-			copy(f.use[first+pre:], f.use[first+noStart:next])
-		}
-	}
+	shift := pre - noStart
 	if by > 0 {
 		for range by {
-			f.at, f.use = append(f.at, 0), append(f.use, 0)
+			st = append(st, use{})
 		}
-		copy(f.at[next+noEnd+by:], f.at[next+noEnd:n])
-		copy(f.use[next+noEnd+by:], f.use[next+noEnd:n])
-		middle()
-	} else {
-		middle()
-		if by < 0 {
-			copy(f.at[next+noEnd+by:], f.at[next+noEnd:])
-			copy(f.use[next+noEnd+by:], f.use[next+noEnd:])
-			f.at, f.use = f.at[:n+by], f.use[:n+by]
-		}
+		copy(st[next+noEnd+by:], st[next+noEnd:n])
+	}
+	if shift != 0 && first+noStart < next {
+		copy(st[first+pre:], st[first+noStart:next])
+	}
+	if by < 0 {
+		copy(st[next+noEnd+by:], st[next+noEnd:])
+		st = st[:n+by]
 	}
 	if pre > 0 {
-		f.at[first], f.use[first] = from, f.use[i]+units
+		st[first] = use{from, before + units}
 	}
 	if post > 0 {
-		k := next + pre - noStart
-		f.at[k], f.use[k] = to, atEnd
+		st[next+shift] = use{to, atEnd}
 	}
+	f.steps = st
 }
 
 // fits reports whether units are free over all of [from, to).
@@ -128,8 +123,12 @@ func (f *profile) fits(from, to, units int64) bool {
 	if from >= to {
 		return true
 	}
-	for i := f.step(from); i < len(f.at) && f.at[i] < to; i++ {
-		if f.use[i]+units > f.capacity {
+	most := f.capacity - units
+	for _, s := range f.steps[f.step(from):] {
+		if s.at >= to {
+			break
+		}
+		if s.units > most {
 			return false
 		}
 	}
@@ -143,15 +142,15 @@ func (f *profile) earliest(from, limit, length, units int64) (int64, bool) {
 		return from, from <= limit
 	}
 	s := from
-	for i := f.step(from); i < len(f.at) && s <= limit; i++ {
-		if f.at[i] >= s+length {
+	for i := f.step(from); i < len(f.steps) && s <= limit; i++ {
+		if f.steps[i].at >= s+length {
 			return s, true
 		}
-		if f.use[i]+units > f.capacity {
-			if i+1 == len(f.at) {
+		if f.steps[i].units+units > f.capacity {
+			if i+1 == len(f.steps) {
 				return far, false
 			}
-			s = max(s, f.at[i+1])
+			s = max(s, f.steps[i+1].at)
 		}
 	}
 	return s, s <= limit
@@ -165,13 +164,13 @@ func (f *profile) latest(from, limit, length, units int64) (int64, bool) {
 	}
 	s := from
 	for i := f.step(s + length - 1); i >= 0 && s >= limit; i-- {
-		if f.use[i]+units > f.capacity {
+		if f.steps[i].units+units > f.capacity {
 			if i == 0 {
 				return -far, false
 			}
-			s = min(s, f.at[i]-length)
+			s = min(s, f.steps[i].at-length)
 		}
-		if f.at[i] <= s {
+		if f.steps[i].at <= s {
 			return s, s >= limit
 		}
 	}
@@ -181,15 +180,15 @@ func (f *profile) latest(from, limit, length, units int64) (int64, bool) {
 // boundaryAfter and boundaryBefore are the next instants at which the use
 // changes, strictly after or before t.
 func (f *profile) boundaryAfter(t int64) int64 {
-	if i := f.step(t) + 1; i < len(f.at) {
-		return f.at[i]
+	if i := f.step(t) + 1; i < len(f.steps) {
+		return f.steps[i].at
 	}
 	return far
 }
 
 func (f *profile) boundaryBefore(t int64) int64 {
 	if i := f.step(t - 1); i >= 0 {
-		return f.at[i]
+		return f.steps[i].at
 	}
 	return -far
 }

@@ -335,7 +335,7 @@ func (b *builder) unschedule(v int) bool {
 	for _, m := range b.p.body[v] {
 		for _, a := range b.p.out[m] {
 			u := a.other
-			if b.placed[u] && !b.p.fixed[u] && b.x[u]-a.w == b.lst[m] {
+			if b.placed[u] && !b.p.fixed[u] && b.x[u]-a.w == b.lst[v]+b.p.off[m] {
 				found = true
 				l := b.p.lead[u]
 				b.delay[l] = max(b.delay[l], b.x[l]+shift-b.p.lo[l])
@@ -352,7 +352,7 @@ func (b *builder) unschedule(v int) bool {
 			out = append(out, int32(u))
 		}
 	}
-	out = b.p.whole(out)
+	out = b.whole(out)
 	others := slices.DeleteFunc(slices.Clone(out), func(u int32) bool { return b.own[u] || b.moved[u] })
 	if b.alone && len(others) > 0 {
 		return false
@@ -369,6 +369,6 @@ func (b *builder) unschedule(v int) bool {
 			b.todo = append(b.todo, u)
 		}
 	}
-	b.refresh(b.p.whole(slices.Clone(b.todo)))
+	b.refresh(b.whole(slices.Clone(b.todo)))
 	return true
 }

@@ -18,9 +18,12 @@
 //	makeway.go      ejection: what keeps a join from its wish makes way
 //	squeeze.go      a busy stretch is packed anew, the last first
 //	together.go     two searches side by side
+//	side.go         the part of the time that one of them searches
 //	neighbourhood.go  large neighbourhood search by branch and bound
 //	lists.go        priority lists and justification, for the makespan
-//	network.go      optimal timing of a given order (dual of a network flow)
+//	timing.go       optimal timing of a given order (dual of a network flow)
+//	order.go        the order in which a schedule uses its resources
+//	network.go      the same dual, an arc at a time, for the branch and bound
 //	disjunctive.go  edge-finding
 //	branch.go       branch and bound to a proved optimum
 //	bounds.go       lower bounds
@@ -212,6 +215,7 @@ func (s *solver) solve() *workload.Schedule {
 		s.m = newImprover(b, gs)
 	}
 	m := s.m
+	m.near = s.near()
 	s.told()
 	rounds := s.o.Rounds
 	if rounds == 0 {
@@ -252,7 +256,7 @@ func (s *solver) solve() *workload.Schedule {
 	} else {
 		s.improveTogether(gs, rounds)
 	}
-	if open <= 700 {
+	if !s.near() { // the best times for all of it move much by a little
 		m.polish()
 	}
 	s.putBack(gs)
@@ -263,7 +267,7 @@ func (s *solver) improve(rounds int) {
 	if s.p.makespan {
 		s.m.lists(s.ctx, rounds, s.bound, s.told)
 	} else {
-		s.m.heatUp(gentle, rounds)
+		s.m.heatUp(s.heat(), rounds)
 		s.m.run(s.ctx, rounds, s.bound, s.told)
 	}
 	s.m.adopt(s.m.bestX, s.m.bestOn)

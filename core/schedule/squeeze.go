@@ -32,7 +32,7 @@ func (m *improver) squeeze(g int) bool {
 			continue
 		}
 		for _, u := range m.users[r] {
-			if m.on[u.node][u.need] == r && !m.p.fixed[u.node] && m.x[u.node] < to && m.ends(int(u.node)) > from {
+			if m.on[u.node][u.need] == r && !m.still(u.node) && m.x[u.node] < to && m.ends(int(u.node)) > from {
 				m.withBefore(m.p.lead[u.node])
 			}
 			if len(m.out) > mostSqueezed+len(grp.nodes) {
@@ -70,7 +70,7 @@ func (m *improver) withBefore(v int32) {
 		for _, b := range m.p.body[m.p.lead[m.out[i]]] {
 			for _, a := range m.p.in[b] {
 				u := m.p.lead[a.other]
-				if int(u) < m.p.tasks && !m.p.fixed[u] && a.w >= 0 && m.x[u] < m.x[b] && !slices.Contains(m.out, u) {
+				if int(u) < m.p.tasks && !m.still(u) && a.w >= 0 && m.x[u] < m.x[b] && !slices.Contains(m.out, u) {
 					m.out = append(m.out, u)
 				}
 			}

@@ -11,13 +11,15 @@ type state struct {
 	x      []int64
 	placed []bool
 	on     [][]int32 // chosen resource for each need
-	est    []int64   // windows: of a placed node, its own instant
+	est    []int64   // windows of the leaders of bodies: of a placed one, its own instant
 	lst    []int64
+	lo, hi []int64 // those windows where nothing is placed
 	prof   []*profile
 	heat   []heats
 
 	queue   []int32
 	queued  []bool
+	marked  []bool // by whole alone
 	scratch []int32
 	lists   [][]int32
 	times   []int64
@@ -31,9 +33,14 @@ type state struct {
 func newState(p *problem) *state {
 	s := &state{
 		p: p, x: make([]int64, p.n), placed: make([]bool, p.n), on: make([][]int32, p.n),
-		est: append([]int64(nil), p.lo...), lst: append([]int64(nil), p.hi...),
-		heat: make([]heats, len(p.res)), queued: make([]bool, p.n),
+		lo: append([]int64(nil), p.lo...), hi: append([]int64(nil), p.hi...),
+		heat: make([]heats, len(p.res)), queued: make([]bool, p.n), marked: make([]bool, p.n),
 	}
+	for v := range p.n {
+		l := p.lead[v]
+		s.lo[l], s.hi[l] = max(s.lo[l], p.lo[v]-p.off[v]), min(s.hi[l], p.hi[v]-p.off[v])
+	}
+	s.est, s.lst = append([]int64(nil), s.lo...), append([]int64(nil), s.hi...)
 	for i := range p.res {
 		s.prof = append(s.prof, newProfile(&p.res[i]))
 	}
@@ -65,23 +72,30 @@ func (s *state) take(v int) {
 	s.placed[v] = false
 }
 
-// refresh recomputes the windows of the nodes given, none of which is placed,
+// refresh recomputes the windows of the bodies of the nodes given, none of which is placed,
 // from the root windows and everything that is placed.
 func (s *state) refresh(nodes []int32) {
 	for _, v := range nodes {
-		s.est[v], s.lst[v] = s.p.lo[v], s.p.hi[v]
+		if s.p.lead[v] == v {
+			s.est[v], s.lst[v] = s.lo[v], s.hi[v]
+		}
 	}
 	for _, v := range nodes {
-		for _, a := range s.p.in[v] {
+		if s.p.lead[v] != v {
+			continue
+		}
+		est, lst := s.est[v], s.lst[v]
+		for _, a := range s.p.inTo[v] {
 			if s.placed[a.other] {
-				s.est[v] = max(s.est[v], s.x[a.other]+a.w)
+				est = max(est, s.x[a.other]+a.w)
 			}
 		}
-		for _, a := range s.p.out[v] {
+		for _, a := range s.p.outOf[v] {
 			if s.placed[a.other] {
-				s.lst[v] = min(s.lst[v], s.x[a.other]-a.w)
+				lst = min(lst, s.x[a.other]-a.w)
 			}
 		}
+		s.est[v], s.lst[v] = est, lst
 		s.push(v)
 	}
 	s.settle()
@@ -94,21 +108,22 @@ func (s *state) push(v int32) {
 	}
 }
 
-// settle carries changed windows on to the nodes not placed.
+// settle carries changed windows on to the bodies not placed.
 func (s *state) settle() {
 	for i := 0; i < len(s.queue); i++ {
 		v := s.queue[i]
 		s.queued[v] = false
-		for _, a := range s.p.out[v] {
-			if t := s.est[v] + a.w; !s.placed[a.other] && t > s.est[a.other] {
+		est, lst := s.est[v], s.lst[v]
+		for _, a := range s.p.outOf[v] {
+			if t := est + a.w; !s.placed[a.other] && t > s.est[a.other] {
 				s.est[a.other] = t
 				if t <= s.lst[a.other] {
 					s.push(a.other)
 				}
 			}
 		}
-		for _, a := range s.p.in[v] {
-			if t := s.lst[v] - a.w; !s.placed[a.other] && t < s.lst[a.other] {
+		for _, a := range s.p.inTo[v] {
+			if t := lst - a.w; !s.placed[a.other] && t < s.lst[a.other] {
 				s.lst[a.other] = t
 				if t >= s.est[a.other] {
 					s.push(a.other)
@@ -124,8 +139,8 @@ func (s *state) place(v int, t int64) {
 	s.work++
 	for _, m := range s.p.body[v] {
 		s.put(int(m), t+s.p.off[m])
-		s.push(m)
 	}
+	s.push(int32(v))
 	s.settle()
 }
 

@@ -1,13 +1,16 @@
 package schedule
 
-import "sync"
+import (
+	"slices"
+	"sync"
+)
 
 // workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule on
 // every machine.
 const workers = 2
 
-// epoch is how many rounds each of them searches before it is told how far they are.
-const epoch = 250
+// stint is how many rounds each of them searches before what they have found is joined.
+const stint = 100
 
 // shared is from how many rounds on several search side by side: fewer are over before they could help each other.
 const shared = 2000
@@ -19,39 +22,48 @@ const manyRounds = 8000
 // cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
 const boundAfter = 2
 
+// divided is from how cool on the two divide one schedule between them: before that what is to be found lies too far away for the half of it.
+const divided = 0.02
+
 // firstCycle is how many rounds the first cycle has; each has twice as many as the one before, and the last what is left.
 const firstCycle = 1000
 
-// improveTogether is improve on several cores: each worker has a schedule of its own, the first the one that is there, the others new ones, and
-// the rounds are divided among them. They search in cycles that begin hot and cool down. After each the first goes on from the best of all
-// and the others begin anew; where a plan was told, the first stays near what it has. What comes out depends on the seed
-// and the rounds alone.
+// team is two searches for one schedule. They go in cycles that begin hot and cool down, each from the best of all. While it is hot, each goes
+// its own way; then both go on from the better one, the one changing what is before an instant and the other what is after it, and
+// after each stint what they have found is joined, and the whole gets its best times. What comes out depends on the seed and the rounds alone.
 //
-// Source of the method: independent chains that exchange their best at fixed steps, cooperative parallel search, Crainic & Toulouse, in
-// Handbook of Metaheuristics (2003).
+// Source of the method: at first independent chains, then domain decomposition of one chain: Crainic & Toulouse, in Handbook of Metaheuristics
+// (2003); Greening, Physica D 42 (1990), for simulated annealing.
+type team struct {
+	s     *solver
+	all   [workers]*improver
+	sides [workers]side
+	best  solution
+	at    []int64
+}
+
+// improveTogether is improve on several cores.
 func (s *solver) improveTogether(gs []group, rounds int) {
-	all := []*improver{s.m}
+	t := &team{s: s}
+	t.all[0] = s.m
 	for k := 1; k < workers; k++ {
-		m := s.another(gs, int64(k))
-		if m == nil {
-			b := newBuilder(s.ctx, s.p, s.o.Seed+int64(k))
-			b.adoptInto(s.m.bestX, s.m.bestOn)
-			m = newImprover(b, gs)
-		}
-		all = append(all, m)
+		b := newBuilder(s.ctx, s.p, s.o.Seed+int64(k))
+		b.adoptInto(s.m.bestX, s.m.bestOn)
+		t.all[k] = newImprover(b, gs)
+		t.all[k].near = s.m.near
 	}
+	t.best.take(s.m)
 	var bounds sync.WaitGroup
 	pooled, known := int64(0), s.m.best
-	var best solution
-	best.take(s.m)
 	bounded := rounds < manyRounds // a quick answer does without
 	bound := func() {
-		if !bounded && s.ctx.Err() == nil && best.cost > s.bound {
+		if !bounded && !t.over() {
 			bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
 		}
 		bounded = true
 	}
-	for left, n := rounds/workers, 0; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; n++ {
+	hot := s.heat()
+	for left, n := rounds/workers, 0; left > 0 && !t.over(); n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
 			length = left
@@ -60,69 +72,125 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		if n == boundAfter {
 			bound()
 		}
-		s.eachOf(all, func(k int, m *improver) { s.beginCycle(m, k, n, length, gs, &best) })
-		s.cool(all, length, &best)
+		t.cycle(hot, length)
+		hot = min(hot, reheated)
 	}
-	for _, m := range all[1:] {
+	for _, m := range t.all[1:] {
 		s.m.tried += m.tried
 		s.m.rounds += m.rounds
 	}
-	s.m.goOnFrom(best.x, best.on)
+	s.m.goOnFrom(t.best.x, t.best.on)
 	bound()
 	bounds.Wait()
 	s.bound = min(max(s.bound, pooled), s.m.best)
 }
 
-// beginCycle says from where worker k begins cycle n, and how hot.
-func (s *solver) beginCycle(m *improver, k, n, length int, gs []group, best *solution) {
-	hot := hottest
-	switch {
-	case s.o.Previous != nil && k == 0:
-		hot = gentle
-	case n == 0:
-	case k == 0:
-		m.goOnFrom(best.x, best.on)
-		hot = reheated
-	default:
-		if fresh := s.another(gs, int64(k+n*workers)); fresh != nil {
-			m.goOnFrom(fresh.bestX, fresh.bestOn)
+// over reports whether nothing more is to be found, or there is no time for it.
+func (t *team) over() bool { return t.s.ctx.Err() != nil || t.best.cost <= t.s.bound }
+
+// cycle runs from hot to cold, from the best.
+func (t *team) cycle(hot float64, length int) {
+	for _, m := range t.all {
+		m.adopt(t.best.x, t.best.on)
+		m.best = t.best.cost
+		m.heatUp(hot, length)
+	}
+	apart := hot > divided
+	for left := length; left > 0 && !t.over(); left -= stint {
+		if apart && t.all[0].temperature() <= divided {
+			apart = false
+			t.meet()
+		}
+		if apart {
+			t.run(min(left, stint))
 		} else {
-			m.goOnFrom(best.x, best.on)
+			t.divide(min(left, stint))
 		}
-	}
-	m.heatUp(hot, length)
-}
-
-// cool runs a cycle on all workers, and leaves the best of all in best.
-func (s *solver) cool(all []*improver, length int, best *solution) {
-	for left := length; left > 0 && s.ctx.Err() == nil && best.cost > s.bound; left -= epoch {
-		s.eachOf(all, func(_ int, m *improver) { m.run(s.ctx, min(left, epoch), s.bound, nil) })
-		var tried, used int64
-		for _, m := range all {
-			best.take(m)
-			tried, used = tried+m.tried, used+m.rounds
-		}
-		if s.o.Progress != nil {
-			s.o.Progress(Progress{best.cost, s.bound, tried, used})
-		}
+		t.tell()
 	}
 }
 
-// eachOf lets every worker do something at the same time.
-func (s *solver) eachOf(all []*improver, do func(k int, m *improver)) {
+// run lets both search so many rounds, and keeps the best that they find.
+func (t *team) run(rounds int) {
+	t.both(func(m *improver) { m.run(t.s.ctx, rounds, t.s.bound, nil) })
+	for _, m := range t.all {
+		t.best.take(m)
+	}
+	for _, m := range t.all {
+		m.best = t.best.cost
+	}
+}
+
+// meet lets both go on from the better of the two.
+func (t *team) meet() {
+	t.both(func(m *improver) { m.retime() })
+	a, b := t.all[0], t.all[1]
+	if b.current < a.current {
+		a, b = b, a
+	}
+	b.adopt(a.x, a.on)
+}
+
+// divide lets each search so many rounds on its side of an instant, and joins what they find. Where too little lies on one of the sides each
+// searches all of it, and the better of the two is gone on from.
+func (t *team) divide(rounds int) {
+	a, b := t.all[0], t.all[1]
+	cut := t.cut()
+	a.confine(&t.sides[0], -far, cut)
+	b.confine(&t.sides[1], cut, far)
+	split := a.side.many > 0 && b.side.many > 0
+	if !split {
+		a.release()
+		b.release()
+	}
+	t.run(rounds)
+	joined := split && a.joinWith(b)
+	a.release()
+	b.release()
+	if !joined && b.current < a.current {
+		a.adopt(b.x, b.on)
+	}
+	if !a.near && a.retime() && a.current < t.best.cost {
+		a.keep()
+		t.best.take(a)
+		b.best = t.best.cost
+	}
+	b.adopt(a.x, a.on)
+}
+
+// cut is the instant that divides the schedule: that of a join in the middle half of them.
+func (t *team) cut() int64 {
+	m := t.all[0]
+	t.at = t.at[:0]
+	for i := range m.gs {
+		if j := m.gs[i].join; j >= 0 {
+			t.at = append(t.at, m.x[j])
+		}
+	}
+	if len(t.at) == 0 {
+		return 0
+	}
+	slices.Sort(t.at)
+	n := len(t.at)
+	return t.at[n/4+m.rng.IntN(n/2+1)]
+}
+
+func (t *team) tell() {
+	if t.s.o.Progress == nil {
+		return
+	}
+	var tried, used int64
+	for _, m := range t.all {
+		tried, used = tried+m.tried, used+m.rounds
+	}
+	t.s.o.Progress(Progress{t.best.cost, t.s.bound, tried, used})
+}
+
+// both lets the two do something at the same time.
+func (t *team) both(do func(m *improver)) {
 	var wg sync.WaitGroup
-	for k, m := range all {
-		wg.Go(func() { do(k, m) })
+	for _, m := range t.all {
+		wg.Go(func() { do(m) })
 	}
 	wg.Wait()
-}
-
-// another is a schedule built anew in another order, nil where that finds none.
-func (s *solver) another(gs []group, k int64) *improver {
-	b := newBuilder(s.ctx, s.p, s.o.Seed+k*7919)
-	b.noise = []int64{60, 200, 30, 600}[k%4]
-	if !b.construct(s.ctx, gs) {
-		return nil
-	}
-	return newImprover(b, gs)
 }

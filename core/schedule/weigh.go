@@ -64,7 +64,9 @@ func (b *builder) recall(nodes []int32) {
 		b.put(int(v), b.keptX[v])
 	}
 	for _, v := range nodes {
-		b.push(v)
+		if b.p.leads(v) {
+			b.push(v)
+		}
 	}
 	b.settle()
 }

@@ -39,12 +39,11 @@ func TestACookIsAway(t *testing.T) {
 	without, _, _ := again(t, now)
 	for _, cook := range []string{"hanne", "pim"} {
 		require.Less(t, begins(without, n.told, cook)[0], second(until), "there was something to do")
-		w, s, moved := again(t, now, absent(service.Out, now, cook, "", &until))
+		w, s, _ := again(t, now, absent(service.Out, now, cook, "", &until))
 		at := begins(w, s, cook)
 		require.NotEmpty(t, at)
-		require.GreaterOrEqual(t, at[0], second(until))
-		require.Positive(t, moved)
-		_, _, moved = again(t, now, absent(service.Out, now.Add(-time.Minute), cook, "", &until), absent(service.In, now, cook, "", nil))
+		require.GreaterOrEqual(t, at[0], second(until), "it goes later, or to somebody else")
+		_, _, moved := again(t, now, absent(service.Out, now.Add(-time.Minute), cook, "", &until), absent(service.In, now, cook, "", nil))
 		require.LessOrEqual(t, moved, 3)
 	}
 }

@@ -1,0 +1,183 @@
+package schedule
+
+import "slices"
+
+// orderer tells the order in which a schedule uses its resources as rules: units are handed on from run to run, windows are kept on their
+// side, and runs at different temperatures keep their changeover.
+type orderer struct {
+	list   []turn
+	lastOn []int32
+	// setpoints are those that are asked for; class is that of each need, −1 for none; change is how long each resource with a thermostat
+	// takes from one to another, −1 where they can stand together.
+	setpoints []setpoint
+	class     [][]int32
+	change    [][]int64
+	least     []int64 // see changeovers
+}
+
+func newOrderer(p *problem) orderer {
+	o := orderer{class: make([][]int32, p.tasks), change: make([][]int64, len(p.res))}
+	for v := range p.tasks {
+		o.class[v] = make([]int32, len(p.needs[v]))
+		for k := range p.needs[v] {
+			c := p.needs[v][k].setpoint
+			if o.class[v][k] = -1; c.none() {
+				continue
+			}
+			i := slices.Index(o.setpoints, c)
+			if i < 0 {
+				i = len(o.setpoints)
+				o.setpoints = append(o.setpoints, c)
+			}
+			o.class[v][k] = int32(i)
+		}
+	}
+	for r := range p.res {
+		t := p.res[r].thermostat
+		if t == nil {
+			continue
+		}
+		for _, a := range o.setpoints {
+			for _, b := range o.setpoints {
+				by := int64(-1)
+				if differ(t, a, b) {
+					by = changeover(t, a, b)
+				}
+				o.change[r] = append(o.change[r], by)
+			}
+		}
+	}
+	return o
+}
+
+// turn is a run on a resource, by when it begins.
+type turn struct {
+	at    int64
+	v     int32
+	class int32
+	units int64
+}
+
+// mostHandedOn is up to how many units of a resource are told apart.
+const mostHandedOn = 4096
+
+// rules adds those of a schedule to the timing; false where that cannot be told.
+func (o *orderer) rules(g *timing, s *state, users [][]member) bool {
+	for r := range g.p.res {
+		o.list = o.list[:0]
+		for _, u := range users[r] {
+			if int(s.on[u.node][u.need]) == r {
+				o.list = append(o.list, turn{s.x[u.node], u.node, o.class[u.node][u.need], g.p.needs[u.node][u.need].units})
+			}
+		}
+		slices.SortFunc(o.list, func(a, b turn) int {
+			if c := compare(a.at, b.at); c != 0 {
+				return c
+			}
+			return int(a.v - b.v)
+		})
+		if g.p.res[r].capacity > mostHandedOn || !o.handOn(g, s, r) {
+			return false
+		}
+		if g.p.res[r].thermostat != nil {
+			o.changeovers(g, r)
+		}
+	}
+	return true
+}
+
+// add puts in a rule between nodes.
+func (g *timing) add(u, v int32, w int64) {
+	if a := g.rule(u, v, w, endless); a.u != a.v {
+		g.arcs = append(g.arcs, a)
+	}
+}
+
+// handOn adds the rules by which units of a resource go from run to run, and those of its windows; false where an open run takes more than is
+// left by what has happened.
+func (o *orderer) handOn(g *timing, s *state, r int) bool {
+	p, zero := g.p, int32(g.n-1)
+	res := &p.res[r]
+	o.lastOn = o.lastOn[:0]
+	for range res.capacity {
+		o.lastOn = append(o.lastOn, -1)
+	}
+	for _, u := range o.list {
+		if p.dur[u.v] == 0 && p.stop[u.v] < 0 {
+			continue
+		}
+		taken, giver := int64(0), int32(-1)
+		for i, q := range o.lastOn {
+			if taken == u.units {
+				break
+			}
+			if q >= 0 && s.ends(int(q)) > u.at {
+				continue
+			}
+			if q >= 0 && q != giver && !(p.fixed[q] && p.fixed[u.v]) {
+				end, after := p.finish(q)
+				g.add(end, u.v, after)
+				giver = q
+			}
+			o.lastOn[i] = u.v
+			taken++
+		}
+		if p.fixed[u.v] {
+			continue
+		}
+		if taken < u.units {
+			return false
+		}
+		from, to := -far, far
+		for _, b := range res.blocks {
+			if b.to <= u.at {
+				from = max(from, b.to)
+			} else if b.from >= s.ends(int(u.v)) {
+				to = min(to, b.from)
+			}
+		}
+		if from > -far {
+			g.arcs = append(g.arcs, flowArc{zero, g.point[u.v], from - g.off[u.v], endless, 0})
+		}
+		if to < far {
+			end, after := p.finish(u.v)
+			g.arcs = append(g.arcs, flowArc{g.point[end], zero, g.off[end] + after - to, endless, 0})
+		}
+	}
+	return true
+}
+
+// changeovers adds the rules between runs at different temperatures: of each with those before it, but for what follows from rules that are
+// there already. least holds, for each pair, how long after the end of the one the other begins at the least by those.
+func (o *orderer) changeovers(g *timing, r int) {
+	p, change, many := g.p, o.change[r], len(o.setpoints)
+	th := p.res[r].thermostat
+	o.list = slices.DeleteFunc(o.list, func(t turn) bool { return t.class < 0 })
+	n := len(o.list)
+	o.least = slices.Grow(o.least[:0], n*n)[:n*n]
+	for i := range o.list {
+		b := &o.list[i]
+		mine := o.least[i*n : i*n+i]
+		for k := range mine {
+			mine[k] = -1
+		}
+		if !p.fixed[b.v] {
+			g.arcs = append(g.arcs, flowArc{int32(g.n - 1), g.point[b.v], changeover(th, standby(th), o.setpoints[b.class]) - g.off[b.v], endless, 0})
+		}
+		for k := i - 1; k >= 0; k-- {
+			a := &o.list[k]
+			gap := change[int(a.class)*many+int(b.class)]
+			if gap < 0 || a.v == b.v || mine[k] >= gap || p.fixed[a.v] && p.fixed[b.v] {
+				continue
+			}
+			end, after := p.finish(a.v)
+			g.add(end, b.v, after+gap)
+			mine[k] = gap
+			for m, by := range o.least[k*n : k*n+k] {
+				if by >= 0 {
+					mine[m] = max(mine[m], by+p.dur[a.v]+gap)
+				}
+			}
+		}
+	}
+}

@@ -1,0 +1,268 @@
+package schedule
+
+import "slices"
+
+// Optimal timing: the best times for an order of work that stands, from times that keep it.
+//
+// What exact waits tie is one point, so that there are about half as many as nodes; what is fixed is the point of time zero. A rule
+// u → v of length w says x[v] ≥ x[u] + w; a price of c a second is a rule of capacity c, which may be broken at that price. The dual is a
+// flow that fills the prices that are broken; where it does not go on, points have too much or too little of it, and each such surplus
+// is carried along a shortest path to where it is missing, which moves the times. Little has to be carried where the times are good already.
+//
+// Source of the method: successive shortest paths with potentials from a pseudoflow, Ahuja, Magnanti & Orlin, Network Flows (1993), chapter
+// 9.7; the dual of timing with convex costs, ibid. section 14.
+type timing struct {
+	p     *problem
+	point []int32 // of each node; the last of all is zero
+	off   []int64 // its time from that of its point
+	n     int
+	hard  []flowArc // what holds in any order
+	soft  []flowArc
+	arcs  []flowArc // with those of the order
+	first []int32   // of each point, its place in touch
+	touch []int32   // the arcs that touch a point
+
+	x, surplus []int64
+	dist       []int64
+	via, seen  []int32
+	stamp      int32
+	heap       []heapItem
+	reached    []int32
+	times      []int64
+	order      orderer
+}
+
+func newTiming(p *problem) *timing {
+	g := &timing{p: p, point: make([]int32, p.n), off: make([]int64, p.n), times: make([]int64, p.n), order: newOrderer(p)}
+	g.findPoints()
+	g.x, g.surplus, g.dist = make([]int64, g.n), make([]int64, g.n), make([]int64, g.n)
+	g.via, g.seen, g.first = make([]int32, g.n), make([]int32, g.n), make([]int32, g.n+1)
+	g.findRules()
+	return g
+}
+
+// findPoints gathers what exact waits tie.
+func (g *timing) findPoints() {
+	p := g.p
+	for v := range g.point {
+		g.point[v] = -1
+	}
+	var queue []int32
+	for v := range p.n {
+		if p.fixed[v] || g.point[v] >= 0 {
+			continue
+		}
+		at := int32(g.n)
+		g.n++
+		g.point[v] = at
+		queue = append(queue[:0], int32(v))
+		for i := 0; i < len(queue); i++ {
+			u := queue[i]
+			for _, a := range p.out[u] {
+				if o := a.other; !p.fixed[o] && g.point[o] < 0 && p.exact(u, o, a.w) {
+					g.point[o], g.off[o] = at, g.off[u]+a.w
+					queue = append(queue, o)
+				}
+			}
+		}
+	}
+	zero := int32(g.n)
+	g.n++
+	for v := range p.n {
+		if p.fixed[v] {
+			g.point[v], g.off[v] = zero, p.fixAt[v]
+		}
+	}
+}
+
+// rule is one between nodes as one between points.
+func (g *timing) rule(u, v int32, w, capacity int64) flowArc {
+	return flowArc{g.point[u], g.point[v], w + g.off[u] - g.off[v], capacity, 0}
+}
+
+// findRules lists the rules and prices that hold in any order; of several rules between the same points the longest.
+func (g *timing) findRules() {
+	p, zero := g.p, int32(g.n-1)
+	longest := map[[2]int32]int{}
+	add := func(a flowArc) {
+		if a.u == a.v {
+			return
+		}
+		key := [2]int32{a.u, a.v}
+		if k, there := longest[key]; there {
+			g.hard[k].w = max(g.hard[k].w, a.w)
+			return
+		}
+		longest[key] = len(g.hard)
+		g.hard = append(g.hard, a)
+	}
+	price := func(a flowArc) {
+		if a.u != a.v && a.cap > 0 {
+			g.soft = append(g.soft, a)
+		}
+	}
+	for v := range int32(p.n) {
+		if !p.fixed[v] {
+			add(flowArc{zero, g.point[v], p.lo[v] - g.off[v], endless, 0})
+			add(flowArc{g.point[v], zero, g.off[v] - p.hi[v], endless, 0})
+		}
+		for _, a := range p.out[v] {
+			add(g.rule(v, a.other, a.w, endless))
+		}
+		for _, w := range p.wants[v] {
+			price(flowArc{g.point[v], zero, g.off[v] - w.at, w.late, 0})
+			price(flowArc{zero, g.point[v], w.at - g.off[v], w.early, 0})
+		}
+	}
+	for i := range p.soft {
+		s := &p.soft[i]
+		price(g.rule(s.to, s.from, -s.best, s.weight))
+	}
+}
+
+// solve finds the best times for the order of a schedule, from its own; they are in times then. It is false where something does not hold
+// together.
+func (g *timing) solve(s *state, users [][]member) bool {
+	zero := g.n - 1
+	for v := range g.p.n {
+		g.x[g.point[v]] = s.x[v] - g.off[v]
+	}
+	g.x[zero] = 0
+	g.arcs = append(g.arcs[:0], g.hard...)
+	if !g.order.rules(g, s, users) {
+		return false
+	}
+	for i := range g.arcs {
+		if a := &g.arcs[i]; g.x[a.u]+a.w > g.x[a.v] {
+			return false // not kept as it stands
+		}
+	}
+	clear(g.surplus)
+	for _, a := range g.soft {
+		if g.x[a.u]+a.w > g.x[a.v] {
+			a.f = a.cap
+			g.surplus[a.v] += a.f
+			g.surplus[a.u] -= a.f
+		}
+		g.arcs = append(g.arcs, a)
+	}
+	g.index()
+	for v := range zero {
+		for g.surplus[v] > 0 {
+			if !g.carry(int32(v), 1) {
+				return false
+			}
+		}
+	}
+	for v := range zero {
+		for g.surplus[v] < 0 {
+			if !g.carry(int32(v), -1) {
+				return false
+			}
+		}
+	}
+	for v := range g.p.n {
+		g.times[v] = g.x[g.point[v]] - g.x[zero] + g.off[v]
+	}
+	return true
+}
+
+// index lists for each point the arcs that touch it.
+func (g *timing) index() {
+	clear(g.first)
+	for i := range g.arcs {
+		g.first[g.arcs[i].u]++
+		g.first[g.arcs[i].v]++
+	}
+	sum := int32(0)
+	for v, many := range g.first {
+		sum += many
+		g.first[v] = sum
+	}
+	g.touch = slices.Grow(g.touch[:0], int(sum))[:sum]
+	for i := range g.arcs {
+		a := &g.arcs[i]
+		g.first[a.u]--
+		g.touch[g.first[a.u]] = int32(i)
+		g.first[a.v]--
+		g.touch[g.first[a.v]] = int32(i)
+	}
+}
+
+// carry takes flow from a point that has too much (sign 1) to the nearest that has too little, or brings it from the nearest that has too
+// much (−1); the times of the points on the way there follow. It is false where there is no way.
+func (g *timing) carry(from int32, sign int64) bool {
+	to := g.nearest(from, sign)
+	if to < 0 {
+		return false
+	}
+	d := g.dist[to]
+	for _, y := range g.reached {
+		g.x[y] += sign * (d - g.dist[y])
+	}
+	push := min(sign*g.surplus[from], -sign*g.surplus[to])
+	for y := to; y != from; {
+		a := &g.arcs[g.via[y]]
+		if (a.v == y) == (sign > 0) {
+			push = min(push, a.cap-a.f)
+		} else {
+			push = min(push, a.f)
+		}
+		y = a.u + a.v - y
+	}
+	for y := to; y != from; {
+		a := &g.arcs[g.via[y]]
+		if (a.v == y) == (sign > 0) {
+			a.f += push
+		} else {
+			a.f -= push
+		}
+		y = a.u + a.v - y
+	}
+	g.surplus[from] -= sign * push
+	g.surplus[to] += sign * push
+	return true
+}
+
+// nearest is the nearest point that lacks what one has too much of, along what the flow may still change; −1 where there is none.
+func (g *timing) nearest(from int32, sign int64) int32 {
+	g.stamp++
+	g.heap = append(g.heap[:0], heapItem{0, from})
+	g.dist[from], g.seen[from], g.via[from] = 0, g.stamp, -1
+	g.reached = g.reached[:0]
+	for len(g.heap) > 0 {
+		top := popHeap(&g.heap)
+		y := top.v
+		if top.d > g.dist[y] {
+			continue
+		}
+		if sign*g.surplus[y] < 0 {
+			return y
+		}
+		g.reached = append(g.reached, y)
+		end := int32(len(g.touch))
+		if int(y)+1 < g.n {
+			end = g.first[y+1]
+		}
+		for _, id := range g.touch[g.first[y]:end] {
+			a := &g.arcs[id]
+			slack := g.x[a.v] - g.x[a.u] - a.w
+			next := a.u + a.v - y
+			if (a.u == y) == (sign > 0) {
+				if a.f == a.cap {
+					continue
+				}
+			} else {
+				if a.f == 0 {
+					continue
+				}
+				slack = -slack
+			}
+			if d := top.d + slack; g.seen[next] != g.stamp || d < g.dist[next] {
+				g.seen[next], g.dist[next], g.via[next] = g.stamp, d, id
+				pushHeap(&g.heap, heapItem{d, next})
+			}
+		}
+	}
+	return -1
+}
