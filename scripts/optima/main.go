@@ -1,8 +1,9 @@
-// Command optima derives the proved optima of the small kitchen workloads again,
+// Command optima derives the proved optima of the small kitchen workloads, or of the small evenings, again,
 // with a general-purpose constraint solver (MiniZinc with Gecode; Debian package
-// minizinc), and writes them to core/schedule/testdata/optima.json:
+// minizinc), and writes them to core/schedule/testdata/optima.json, or nights.json:
 //
 //	go run ./scripts/optima
+//	go run ./scripts/optima nights
 //
 // The model below is written from the description of the format, not from the
 // scheduler: it is the outside view that the scheduler is checked against.
@@ -16,6 +17,7 @@ import (
 	"os"
 	"os/exec"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -27,14 +29,20 @@ import (
 
 // Optimum of one workload; nil means that none of its schedules keeps every rule.
 type Optimum struct {
-	Kitchen int    `json:"kitchen"`
+	Kitchen *int   `json:"kitchen,omitempty"`
+	Night   *int   `json:"night,omitempty"`
 	Cost    *int64 `json:"cost"`
 }
 
 func main() {
 	var out []Optimum
-	for i := range instances.Kitchens {
-		w := instances.Kitchen(i)
+	many, draw, file := instances.Kitchens, instances.Kitchen, "optima.json"
+	nights := len(os.Args) > 1 && os.Args[1] == "nights"
+	if nights {
+		many, draw, file = instances.SmallNights, instances.SmallNight, "nights.json"
+	}
+	for i := range many {
+		w := draw(i)
 		cost, err := solve(w, hint(w))
 		if errors.Is(err, errTime) {
 			fmt.Println(i, "not proved in time: left out")
@@ -44,7 +52,11 @@ func main() {
 			fmt.Fprintln(os.Stderr, i, err)
 			os.Exit(1)
 		}
-		out = append(out, Optimum{i, cost})
+		if nights {
+			out = append(out, Optimum{Night: &i, Cost: cost})
+		} else {
+			out = append(out, Optimum{Kitchen: &i, Cost: cost})
+		}
 		if cost == nil {
 			fmt.Println(i, "impossible")
 		} else {
@@ -53,7 +65,7 @@ func main() {
 	}
 	b, err := json.MarshalIndent(out, "", " ")
 	if err == nil {
-		err = os.WriteFile("core/schedule/testdata/optima.json", append(b, '\n'), 0o644)
+		err = os.WriteFile("core/schedule/testdata/"+file, append(b, '\n'), 0o644)
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
@@ -170,6 +182,10 @@ func model(w *workload.Workload, most *int64) string {
 	for i, j := range w.Joins {
 		name := fmt.Sprintf("j%d", i)
 		start[j.ID], length[j.ID] = name, "0" // an instant has no length
+		if at := slices.IndexFunc(w.Fixed, func(f workload.Fixed) bool { return f.Join == j.ID }); at >= 0 {
+			p("int: %s = %d;", name, w.Fixed[at].At)
+			continue
+		}
 		hi := w.Horizon
 		if j.Latest != nil {
 			hi = min(hi, *j.Latest)

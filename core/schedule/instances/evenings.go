@@ -41,6 +41,7 @@ type evening struct {
 	cooks  [][]int // of each section, by number
 	people int
 	shared map[string]*batch
+	small  bool // few components of few steps, one course after another at once, and little room
 }
 
 // batch is what several tables share: the step that it ends with, for when it is wanted, and how many more may join it.
@@ -54,8 +55,10 @@ type batch struct {
 const together = 420
 
 // Evening draws a night; the same seed draws the same one.
-func (n Night) Evening(seed uint64) *workload.Workload {
-	e := &evening{Night: n, r: rand.New(rand.NewPCG(seed, 53)), shared: map[string]*batch{},
+func (n Night) Evening(seed uint64) *workload.Workload { return n.draw(seed, false) }
+
+func (n Night) draw(seed uint64, small bool) *workload.Workload {
+	e := &evening{Night: n, small: small, r: rand.New(rand.NewPCG(seed, 53)), shared: map[string]*batch{},
 		w: &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 9 * 3600}}
 	for s, many := range n.Cooks {
 		e.cooks = append(e.cooks, nil)
@@ -75,9 +78,13 @@ func (n Night) Evening(seed uint64) *workload.Workload {
 		add(fmt.Sprintf("hands/%d", p), 1, nil)
 		add(fmt.Sprintf("eyes/%d", p), int64(2+e.r.IntN(3)), nil)
 	}
-	add("stove", 8, nil)
+	rings, trays := int64(8), int64(4)
+	if small {
+		rings, trays = 3, 1
+	}
+	add("stove", rings, nil)
 	for _, id := range []string{"oven/a", "oven/b"} {
-		add(id, 4, &workload.Thermostat{StartC: n.Setpoints[0], HeatCPerMin: 12, CoolCPerMin: 5, ToleranceC: 5})
+		add(id, trays, &workload.Thermostat{StartC: n.Setpoints[0], HeatCPerMin: 12, CoolCPerMin: 5, ToleranceC: 5})
 	}
 	add("pass", 2, nil)
 	e.w.Joins = append(e.w.Joins, workload.Join{ID: "clock"})
@@ -85,13 +92,19 @@ func (n Night) Evening(seed uint64) *workload.Workload {
 	for t := range n.Tables {
 		sitting := t % n.Sittings
 		seated := int64(5400 + sitting*6300 + e.r.IntN(2400))
+		if small {
+			seated = int64(5400 + sitting*480 + e.r.IntN(180))
+		}
 		for c, after := range []int64{0, 1800, 3600} {
-			if c == 2 && e.r.IntN(3) == 0 {
+			if small {
+				after /= 3
+			}
+			if c == 2 && e.r.IntN(3) == 0 || small && c > t%2 {
 				continue
 			}
 			e.course(fmt.Sprintf("t%d/c%d", t, c), c, seated+after+int64(e.r.IntN(240)))
 			if c > 0 { // a table eats one course after the other
-				e.link(workload.Link{From: fmt.Sprintf("t%d/c%d", t, c-1), To: fmt.Sprintf("t%d/c%d", t, c), Kind: workload.FinishStart, Min: 900})
+				e.link(workload.Link{From: fmt.Sprintf("t%d/c%d", t, c-1), To: fmt.Sprintf("t%d/c%d", t, c), Kind: workload.FinishStart, Min: after / int64(2*c)})
 			}
 		}
 	}
@@ -144,7 +157,11 @@ func (e *evening) course(join string, c int, at int64) {
 	plate := e.task(join+"/plating", int64(20+14*covers), workload.Need{AnyOf: of("hands", everybody), Units: 1},
 		workload.Need{AnyOf: []string{"pass"}, Units: 1})
 	e.link(workload.Link{From: plate, To: join, Kind: workload.FinishStart, Max: ptr(0)})
-	for k := range 2 + e.r.IntN(3) {
+	many := 2 + e.r.IntN(3)
+	if e.small {
+		many = 2
+	}
+	for k := range many {
 		dish := e.r.IntN(4)
 		key := fmt.Sprintf("%d.%d.%d", c, dish, k%2)
 		b := e.shared[key]
@@ -163,6 +180,9 @@ func (e *evening) course(join string, c int, at int64) {
 func (e *evening) component(id string, covers int) string {
 	last := ""
 	steps := 1 + e.r.IntN(3)
+	if e.small {
+		steps = 1 + steps/3
+	}
 	for s := range steps {
 		name := fmt.Sprintf("%s.%d", id, s)
 		section := e.r.IntN(4)
