@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"math"
 	"slices"
 	"sync"
 )
@@ -88,7 +89,8 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 // over reports whether nothing more is to be found, or there is no time for it.
 func (t *team) over() bool { return t.s.ctx.Err() != nil || t.best.cost <= t.s.bound }
 
-// cycle runs from hot to cold, from the best.
+// cycle runs from hot to cold, from the best. Where there is a hot part of it the other always begins as hot as may be: it finds what lies too
+// far away from the best, and is as cool as the first when they meet.
 func (t *team) cycle(hot float64, length int) {
 	for _, m := range t.all {
 		m.adopt(t.best.x, t.best.on)
@@ -96,6 +98,9 @@ func (t *team) cycle(hot float64, length int) {
 		m.heatUp(hot, length)
 	}
 	apart := hot > divided
+	if apart {
+		t.all[1].heatUp(hottest, int(float64(length)*hotPart(hot)/hotPart(hottest)))
+	}
 	for left := length; left > 0 && !t.over(); left -= stint {
 		if apart && t.all[0].temperature() <= divided {
 			apart = false
@@ -129,7 +134,14 @@ func (t *team) meet() {
 		a, b = b, a
 	}
 	b.adopt(a.x, a.on)
+	first := t.all[0]
+	for _, m := range t.all[1:] {
+		m.hot, m.cycle, m.cooled = first.hot, first.cycle, first.cooled
+	}
 }
+
+// hotPart is which part of a cycle is over when it is so cool that the two divide the schedule.
+func hotPart(hot float64) float64 { return math.Log(hot/divided) / math.Log(hot/coldest) }
 
 // divide lets each search so many rounds on its side of an instant, and joins what they find. Where too little lies on one of the sides each
 // searches all of it, and the better of the two is gone on from.

@@ -1,0 +1,46 @@
+package schedule
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/workload"
+)
+
+// Both are as cool as each other when they meet, wherever they began; there both go on from the better one.
+func TestTheTwoMeet(t *testing.T) {
+	a, b := two(t, smallNight())
+	team := &team{s: &solver{ctx: context.Background()}, all: [workers]*improver{a, b}}
+	team.best.take(a)
+	for _, hot := range []float64{hottest, reheated} {
+		team.cycle(hot, 600)
+		require.Equal(t, a.hot, b.hot)
+		require.Equal(t, a.cooled, b.cooled)
+		require.Equal(t, a.x, b.x)
+		require.Equal(t, team.best.cost, a.p.cost(team.best.x))
+		require.InDelta(t, coldest, a.temperature(), 1e-4)
+	}
+	a.heatUp(reheated, 1000)
+	b.heatUp(hottest, int(1000*hotPart(reheated)/hotPart(hottest)))
+	for a.temperature() > divided {
+		a.cooled++
+		b.cooled++
+	}
+	require.InDelta(t, a.temperature(), b.temperature(), 0.0005)
+}
+
+// With a seed and rounds that end by themselves the schedule is the same, however the two take turns; and there is only one best.
+func TestTwoSearchesGiveTheSameAgain(t *testing.T) {
+	w := smallNight().Evening(8)
+	var costs []int64
+	one := Solve(context.Background(), w, Options{Seed: 3, Rounds: 3000, Progress: func(p Progress) { costs = append(costs, p.Cost) }})
+	for range 2 {
+		again := Solve(context.Background(), w, Options{Seed: 3, Rounds: 3000})
+		require.Equal(t, one, again)
+	}
+	require.Equal(t, workload.Feasible, one.Status)
+	require.IsNonIncreasing(t, costs)
+	require.LessOrEqual(t, *one.Cost, costs[len(costs)-1])
+}
