@@ -5,6 +5,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"jointime/core/workload"
 )
 
 // A cycle begins as hot as it was asked to, is at the coldest when it is over, and cools by the same factor in the same number of rounds.
@@ -52,4 +54,40 @@ func TestHotSearchesWander(t *testing.T) {
 	}
 	require.Greater(t, worse, best+best/10)
 	require.LessOrEqual(t, m.best, best)
+}
+
+// From nothing a search begins hot, near what has been told it stays, and from another schedule it goes on without losing it: the more carefully
+// where there are few rounds.
+func TestHowHotASearchBegins(t *testing.T) {
+	previous := &workload.Schedule{}
+	for _, c := range []struct {
+		o      Options
+		rounds int
+		want   float64
+	}{
+		{Options{}, 100, hottest},
+		{Options{}, 100_000, hottest},
+		{Options{MovePrice: 2}, 100, hottest},
+		{Options{Previous: previous, MovePrice: 2}, 100_000, gentle},
+		{Options{Previous: previous}, shared - 1, gentle},
+		{Options{Previous: previous}, shared, warm},
+	} {
+		require.InDelta(t, c.want, (&solver{o: c.o}).heat(c.rounds), 0, "%+v", c)
+	}
+}
+
+// The best times are asked for again after some rounds, where they take long only after as much other work, and never near what has been told.
+func TestWhenTheBestTimesAreAskedFor(t *testing.T) {
+	m := &improver{builder: &builder{state: &state{}}, timing: &timing{work: 800}}
+	m.rounds, m.work = retimeEvery, 800/pointsPerPlace
+	require.True(t, m.timely())
+	m.rounds--
+	require.False(t, m.timely())
+	m.rounds++
+	m.work--
+	require.False(t, m.timely())
+	m.timing = nil
+	require.True(t, m.timely(), "nothing is known of how long they take")
+	m.near = true
+	require.False(t, m.timely())
 }

@@ -13,34 +13,35 @@ import (
 // for scheduling.
 type improver struct {
 	*builder
-	gs        []group
-	homes     []int // group of each node
-	best      int64
-	bestX     []int64
-	bestOn    [][]int32
-	current   int64
-	savedX    []int64
-	savedOn   [][]int32
-	out       []int32
-	differ    []int32 // what another schedule has elsewhere
-	outGroups []int
-	near      bool    // it stays near what has been told: its times are not made the best for all
-	side      *side   // the part of the time that it searches, nil for all of it
-	rounds    int64   // used up so far
-	idle      int     // rounds since the last that was better than all before
-	hot       float64 // how hot the cycle began, how many rounds it lasts, and how many are over
-	cycle     int
-	cooled    int
-	ops       []operator
-	op        *operator // that of this round; nil where a part of one large group is out
-	byTime    []nearby
-	timing    *timing
-	users     [][]member // of each resource, the needs that may have it
-	inWay     []int
-	fewest    []int
-	upTo      []int64 // what the groups cost, summed up to each; as long as priced
-	priced    bool
-	firstIn   bool // the group that began it is put in first
+	gs                 []group
+	homes              []int // group of each node
+	best               int64
+	bestX              []int64
+	bestOn             [][]int32
+	current            int64
+	savedX             []int64
+	savedOn            [][]int32
+	out                []int32
+	differ             []int32 // what another schedule has elsewhere
+	outGroups          []int
+	near               bool    // it stays near what has been told: its times are not made the best for all
+	side               *side   // the part of the time that it searches, nil for all of it
+	rounds             int64   // used up so far
+	idle               int     // rounds since the last that was better than all before
+	hot                float64 // how hot the cycle began, how many rounds it lasts, and how many are over
+	cycle              int
+	cooled             int
+	ops                []operator
+	op                 *operator // that of this round; nil where a part of one large group is out
+	byTime             []nearby
+	timing             *timing
+	timedAt, timedWork int64      // the rounds and the work that were over when the times were last made the best
+	users              [][]member // of each resource, the needs that may have it
+	inWay              []int
+	fewest             []int
+	upTo               []int64 // what the groups cost, summed up to each; as long as priced
+	priced             bool
+	firstIn            bool // the group that began it is put in first
 }
 
 func newImprover(b *builder, gs []group) *improver {
@@ -104,10 +105,6 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 	m.current, m.priced = m.p.cost(m.x), false
 }
 
-// retimeEvery is how many rounds lie between two optimal timings: they move many runs a little, which putting groups back one by one does
-// not. One costs as much as some rounds.
-const retimeEvery = 50
-
 // tellEvery is how many rounds lie between two calls that only say how far the search is.
 const tellEvery = 500
 
@@ -123,7 +120,7 @@ const (
 // A worse schedule is taken too, by so much the less as it cools (cool.go).
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	for i := 0; i < rounds && m.best > bound; i++ {
-		if m.side == nil && !m.near && m.rounds%retimeEvery == retimeEvery-1 && m.retime() && m.current < m.best {
+		if m.side == nil && m.timely() && m.retime() && m.current < m.best {
 			m.keep()
 			if told != nil {
 				told()

@@ -8,7 +8,8 @@ func (m *improver) retime() bool {
 	if m.timing == nil {
 		m.timing = newTiming(m.p)
 	}
-	if !m.timing.solve(m.state, m.users) {
+	m.timedAt, m.timedWork = m.rounds, m.work
+	if !m.timing.solve(m.ctx, m.state, m.users) {
 		return false
 	}
 	cost := m.p.cost(m.timing.times)
@@ -24,6 +25,19 @@ func (m *improver) retime() bool {
 	}
 	m.priced = false
 	return true
+}
+
+// retimeEvery is how many rounds lie between two optimal timings: they move many runs a little, which putting groups back one by one does
+// not.
+const retimeEvery = 50
+
+// pointsPerPlace is how many points the timing looks at in the time of a placement.
+const pointsPerPlace = 8
+
+// timely reports whether it is time again for the best times: after some rounds, and, where there is so much that they take long, as many
+// as they take themselves.
+func (m *improver) timely() bool {
+	return !m.near && m.rounds-m.timedAt >= retimeEvery && (m.timing == nil || m.work-m.timedWork >= m.timing.work/pointsPerPlace)
 }
 
 // exchange moves every node to the time given for it, and leaves there where it was.

@@ -267,7 +267,7 @@ func (s *solver) improve(rounds int) {
 	if s.p.makespan {
 		s.m.lists(s.ctx, rounds, s.bound, s.told)
 	} else {
-		s.m.heatUp(s.heat(), rounds)
+		s.m.heatUp(s.heat(rounds), rounds)
 		s.m.run(s.ctx, rounds, s.bound, s.told)
 	}
 	s.m.adopt(s.m.bestX, s.m.bestOn)

@@ -1,6 +1,9 @@
 package schedule
 
-import "slices"
+import (
+	"context"
+	"slices"
+)
 
 // Optimal timing: the best times for an order of work that stands, from times that keep it.
 //
@@ -30,6 +33,7 @@ type timing struct {
 	reached    []int32
 	times      []int64
 	order      orderer
+	work       int64 // how many points were looked at the last time, and what stands for the rules
 }
 
 func newTiming(p *problem) *timing {
@@ -121,14 +125,14 @@ func (g *timing) findRules() {
 }
 
 // solve finds the best times for the order of a schedule, from its own; they are in times then. It is false where something does not hold
-// together.
-func (g *timing) solve(s *state, users [][]member) bool {
+// together, or there is no time.
+func (g *timing) solve(ctx context.Context, s *state, users [][]member) bool {
 	zero := g.n - 1
 	for v := range g.p.n {
 		g.x[g.point[v]] = s.x[v] - g.off[v]
 	}
 	g.x[zero] = 0
-	g.arcs = append(g.arcs[:0], g.hard...)
+	g.arcs, g.work = append(g.arcs[:0], g.hard...), 0
 	if !g.order.rules(g, s, users) {
 		return false
 	}
@@ -147,16 +151,16 @@ func (g *timing) solve(s *state, users [][]member) bool {
 		g.arcs = append(g.arcs, a)
 	}
 	g.index()
-	for v := range zero {
-		for g.surplus[v] > 0 {
-			if !g.carry(int32(v), 1) {
-				return false
+	g.work = int64(len(g.arcs)) / 4
+	for _, sign := range [2]int64{1, -1} {
+		for v := range zero {
+			for carried := 1; sign*g.surplus[v] > 0; carried++ {
+				if carried&63 == 0 && ctx.Err() != nil || !g.carry(int32(v), sign) {
+					return false
+				}
+				g.work += int64(len(g.reached))
 			}
-		}
-	}
-	for v := range zero {
-		for g.surplus[v] < 0 {
-			if !g.carry(int32(v), -1) {
+			if v&63 == 0 && ctx.Err() != nil {
 				return false
 			}
 		}

@@ -19,7 +19,7 @@ func TestTimingIsOptimal(t *testing.T) {
 		for range 12 {
 			m.run(context.Background(), retimeEvery-1, 0, nil)
 			g := newTiming(m.p)
-			require.True(t, g.solve(m.state, m.users))
+			require.True(t, g.solve(context.Background(), m.state, m.users))
 			was := m.current
 			net := newNetwork(g.n)
 			for _, a := range g.arcs {

@@ -63,7 +63,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		}
 		bounded = true
 	}
-	hot := s.heat()
+	hot := s.heat(rounds)
 	for left, n := rounds/workers, 0; left > 0 && !t.over(); n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
@@ -162,7 +162,7 @@ func (t *team) divide(rounds int) {
 	if !joined && b.current < a.current {
 		a.adopt(b.x, b.on)
 	}
-	if !a.near && a.retime() && a.current < t.best.cost {
+	if a.timely() && a.retime() && a.current < t.best.cost {
 		a.keep()
 		t.best.take(a)
 		b.best = t.best.cost
