@@ -8,26 +8,20 @@ import "math"
 // Source of the method: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), with geometric cooling; the temperature is a share
 // of the best cost found, so that it needs no tuning to what an evening costs.
 
-// Temperatures: of a search from nothing, of one that goes on from the best, of one from another schedule, of one from what has been told, and
-// the last of all.
+// Temperatures: of a search from nothing, of one that goes on from the best, of one from what has been told, and the last of all.
 const (
 	hottest  = 1.0
 	reheated = 0.3
-	warm     = 0.05
 	gentle   = 0.02
 	coldest  = 0.0004
 )
 
-// heat is how hot a search begins: near what has been told it stays; from another schedule it goes on without losing it, the more carefully
-// the fewer rounds there are.
-func (s *solver) heat(rounds int) float64 {
-	switch {
-	case s.o.Previous == nil:
-		return hottest
-	case s.near() || rounds < shared:
+// heat is how hot a search begins: near what has been told it stays.
+func (s *solver) heat() float64 {
+	if s.near() {
 		return gentle
 	}
-	return warm
+	return hottest
 }
 
 // near reports whether a search stays near what has been told.

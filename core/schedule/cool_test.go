@@ -56,23 +56,13 @@ func TestHotSearchesWander(t *testing.T) {
 	require.LessOrEqual(t, m.best, best)
 }
 
-// From nothing a search begins hot, near what has been told it stays, and from another schedule it goes on without losing it: the more carefully
-// where there are few rounds.
+// A search begins hot, but near what has been told it stays.
 func TestHowHotASearchBegins(t *testing.T) {
 	previous := &workload.Schedule{}
-	for _, c := range []struct {
-		o      Options
-		rounds int
-		want   float64
-	}{
-		{Options{}, 100, hottest},
-		{Options{}, 100_000, hottest},
-		{Options{MovePrice: 2}, 100, hottest},
-		{Options{Previous: previous, MovePrice: 2}, 100_000, gentle},
-		{Options{Previous: previous}, shared - 1, gentle},
-		{Options{Previous: previous}, shared, warm},
-	} {
-		require.InDelta(t, c.want, (&solver{o: c.o}).heat(c.rounds), 0, "%+v", c)
+	for want, list := range map[float64][]Options{hottest: {{}, {MovePrice: 2}, {Previous: previous}}, gentle: {{Previous: previous, MovePrice: 2}}} {
+		for _, o := range list {
+			require.InDelta(t, want, (&solver{o: o}).heat(), 0, "%+v", o)
+		}
 	}
 }
 

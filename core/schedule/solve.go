@@ -83,6 +83,9 @@ const (
 	firstNodes = 60_000 // nodes of the first trial
 	// hardProof is from how many open tasks and joins on a proof is seldom found.
 	hardProof = 24
+	// fewTold is up to how many open tasks and joins what has been told gets its best times again after a repair: of more they move too much by
+	// a little.
+	fewTold = 700
 	// unhurried stands for the rounds of a search that only its context ends.
 	unhurried = 1 << 40
 )
@@ -256,7 +259,7 @@ func (s *solver) solve() *workload.Schedule {
 	} else {
 		s.improveTogether(gs, rounds)
 	}
-	if !s.near() { // the best times for all of it move much by a little
+	if !s.near() || open <= fewTold {
 		m.polish()
 	}
 	s.putBack(gs)
@@ -267,7 +270,7 @@ func (s *solver) improve(rounds int) {
 	if s.p.makespan {
 		s.m.lists(s.ctx, rounds, s.bound, s.told)
 	} else {
-		s.m.heatUp(s.heat(rounds), rounds)
+		s.m.heatUp(s.heat(), rounds)
 		s.m.run(s.ctx, rounds, s.bound, s.told)
 	}
 	s.m.adopt(s.m.bestX, s.m.bestOn)

@@ -63,7 +63,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		}
 		bounded = true
 	}
-	hot := s.heat(rounds)
+	hot := s.heat()
 	for left, n := rounds/workers, 0; left > 0 && !t.over(); n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
