@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jointime/core/schedule/instances"
+	"jointime/core/workload"
 )
 
 // The times are as good as those of another method, which adds the rules one by one and keeps the flow best (network.go), and keep every rule.
@@ -35,5 +36,37 @@ func TestTimingIsOptimal(t *testing.T) {
 			m.rounds++ // past the one that would have done it
 		}
 		require.Positive(t, better, n.Name)
+	}
+}
+
+// The order of work says nothing of windows in which only a part of a resource is away: times that would take more than is there then are not
+// taken. With all of it there they are.
+func TestTheBestTimesKeepPartsOfAResource(t *testing.T) {
+	for _, away := range []bool{true, false} {
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
+			Resources: []workload.Resource{{ID: "stove", Capacity: 2}}}
+		if away {
+			w.Resources[0].HasWindows = true
+			w.Resources[0].Windows = []workload.Window{{From: 0, To: 100, Capacity: 2}, {From: 100, To: 200, Capacity: 1}, {From: 200, To: 8000, Capacity: 2}}
+		}
+		for k, id := range []string{"f", "a", "c"} {
+			at := []int64{95, 150, 180}[k]
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k], Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
+			w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &at, Weight: 2, EarlyWeight: 2})
+			w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Max: ptrOf(0), Weight: 1})
+		}
+		m := searching(t, w, 1)
+		x, was := []int64{0, 90, 150, 95, 150, 210}, []int64(nil)
+		m.adopt(x, m.on)
+		require.Empty(t, m.broken())
+		was = append(was, m.x...)
+		require.Equal(t, !away, m.retime())
+		require.Empty(t, m.broken())
+		require.Equal(t, m.p.cost(m.x), m.current)
+		if away {
+			require.Equal(t, was, m.x, "all is as it was")
+		} else {
+			require.Equal(t, int64(180), m.x[5])
+		}
 	}
 }
