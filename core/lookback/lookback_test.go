@@ -22,7 +22,7 @@ type played struct {
 }
 
 var evening = sync.OnceValue(func() played {
-	e, told := demotest.Planned(demotest.Tables, 800)
+	e, told := demotest.Planned(demotest.Tables, 300)
 	return played{simulate.New(e, told, 1), e, service.PlanOf(1, e.Read(told))}
 })
 
