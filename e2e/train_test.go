@@ -20,7 +20,7 @@ func TestSomebodyTrainsAndWatches(t *testing.T) {
 	p.press("Train")
 	p.waitFor(`document.querySelector('.exercises')`)
 	p.choose(".choosers select", "Tobias")
-	p.waitFor(`location.search.includes('who=Tobias')`)
+	p.waitFor(`document.querySelector('.train[data-for^="Tobias/"]')`)
 	p.choose(".choosers label:nth-of-type(2) select", "garnish")
 	// The address is there before the page.
 	p.waitFor(`document.querySelector('.train[data-for="Tobias/garnish"] .today')?.innerText.includes('One table, one course')`)

@@ -49,8 +49,9 @@ export function TrainPage() {
   const { exercises, results, today } = training.data;
   const choose = (name: string, to: string) =>
     setParams(
-      (old) => {
-        const p = new URLSearchParams(old);
+      () => {
+        // What was chosen a moment ago stands in the address before it stands on the page.
+        const p = new URLSearchParams(window.location.search);
         if (to) p.set(name, to);
         else p.delete(name);
         if (name === "who") p.delete("section");
