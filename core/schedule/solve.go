@@ -259,11 +259,7 @@ func (s *solver) solve() *workload.Schedule {
 	} else {
 		s.improveTogether(gs, rounds)
 	}
-	switch {
-	case !s.near() && !p.makespan:
-		m.soonest()
-		m.keep()
-	case open <= fewTold:
+	if !s.near() || open <= fewTold {
 		m.polish()
 	}
 	s.putBack(gs)
