@@ -1,21 +1,27 @@
 package schedule
 
+import "context"
+
 // The best times for an order that stands.
 
 // retime keeps the order of work and makes the times the best for it (timing.go). It
 // returns whether the cost went down.
-func (m *improver) retime() bool {
+func (m *improver) retime() bool { return m.retimeWithin(m.ctx) }
+
+func (m *improver) retimeWithin(ctx context.Context) bool {
 	if m.timing == nil {
 		m.timing = newTiming(m.p)
 	}
 	m.timedAt, m.timedWork = m.rounds, m.work
-	if !m.timing.solve(m.ctx, m.state, m.users) {
+	if !m.timing.solve(ctx, m.state, m.users) {
 		return false
 	}
 	cost := m.p.cost(m.timing.times)
-	if cost >= m.current {
-		return false
-	}
+	return cost < m.current && m.move(cost)
+}
+
+// move goes over to the times that were found, of which the cost is given; false, with nothing moved, where that takes more than there is.
+func (m *improver) move(cost int64) bool {
 	was := m.current
 	m.exchange(m.timing.times)
 	if m.current = cost; m.overfull() {
@@ -25,6 +31,24 @@ func (m *improver) retime() bool {
 	}
 	m.priced = false
 	return true
+}
+
+// quickly is up to how many nodes the last times are found in no time worth speaking of, though the time of the search is over.
+const quickly = 3000
+
+// soonest gives the order of work the soonest of its best times.
+func (m *improver) soonest() {
+	ctx := m.ctx
+	if m.p.n <= quickly {
+		ctx = context.WithoutCancel(ctx)
+	}
+	m.retimeWithin(ctx)
+	if m.timing.solve(ctx, m.state, m.users) {
+		m.timing.sooner()
+		if cost := m.p.cost(m.timing.times); cost <= m.current {
+			m.move(cost)
+		}
+	}
 }
 
 // retimeEvery is how many rounds lie between two optimal timings: they move many runs a little, which putting groups back one by one does

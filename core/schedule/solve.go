@@ -259,7 +259,11 @@ func (s *solver) solve() *workload.Schedule {
 	} else {
 		s.improveTogether(gs, rounds)
 	}
-	if !s.near() || open <= fewTold {
+	switch {
+	case !s.near() && !p.makespan:
+		m.soonest()
+		m.keep()
+	case open <= fewTold:
 		m.polish()
 	}
 	s.putBack(gs)

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -27,6 +28,16 @@ func TestTimingIsOptimal(t *testing.T) {
 				require.True(t, net.add(a.u, a.v, a.w, a.cap))
 			}
 			require.Equal(t, net.value+m.p.base, m.p.cost(g.times), n.Name)
+			best := m.p.cost(g.times)
+			late := slices.Clone(g.times)
+			g.sooner()
+			require.Equal(t, best, m.p.cost(g.times), "as good")
+			for v := range late {
+				require.LessOrEqual(t, g.times[v], late[v])
+			}
+			for _, a := range g.arcs { // no rule is broken
+				require.True(t, a.cap < endless || g.x[a.u]+a.w <= g.x[a.v])
+			}
 			if m.retime() {
 				better++
 			}
@@ -104,4 +115,22 @@ func TestChangeoversThatFollow(t *testing.T) {
 		}
 		require.Equal(t, c.rule, rules == 1, "%d s between", c.between)
 	}
+}
+
+// What may be done early for nothing is, at the end of a search that its context ends too: an hour before its table a broth costs nothing.
+func TestTheSoonestOfTheBestTimes(t *testing.T) {
+	at, best := int64(7200), int64(3600)
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
+		Joins: []workload.Join{{ID: "table", At: &at, Weight: 4, EarlyWeight: 4}},
+		Tasks: []workload.Task{{ID: "broth", Seconds: 600}},
+		Links: []workload.Link{{From: "broth", To: "table", Kind: workload.FinishStart, Best: &best, Weight: 1}}}
+	m := searching(t, w, 1)
+	require.Equal(t, at-600, m.x[0], "it is put down as late as may be")
+	over, cancel := context.WithCancel(context.Background())
+	cancel()
+	m.ctx = over
+	m.soonest()
+	require.Equal(t, at-best-600, m.x[0])
+	require.Equal(t, at, m.x[1])
+	require.Zero(t, m.current)
 }
