@@ -10,11 +10,11 @@ import (
 	"jointime/planner"
 )
 
-// Where one change does not make everything fit, changes that do together stand first; where one does, none are put together. What is promised is
-// what is tried, and what is kept.
+// Where one change does not make everything fit, changes that do together stand first; where one does, none are put together. What is
+// promised is what is tried, and what is kept.
 func TestChangesTogetherMakeItFit(t *testing.T) {
 	// Evenings in which the fish cook has several tables' hake at once, twice: how tight they are hangs on minutes.
-	for _, by := range [][3]int{{12, 1, 1}, {11, 0, -2}, {11, 2, -2}, {10, 0, 0}, {11, 0, 0}, {12, 1, 0}, {12, 2, 1}} {
+	for _, by := range [][3]int{{10, 0, 1}, {10, 1, -1}, {12, 1, 1}, {11, 0, -2}, {11, 2, -2}, {10, 0, 0}, {11, 0, 0}, {12, 1, 0}} {
 		m := kitchenOf(t)
 		m.change(t, key("service/tonight"), func(d *kitchen.Data) {
 			s := tonight(d)

@@ -174,10 +174,10 @@ func TestANightIsFollowed(t *testing.T) {
 	m := kitchenOf(t)
 	n := newNight(t, m, 7)
 	plan := settled(t, n.p, service).Plan
-	from := plan.View.Joins[0].At.Add(-20 * time.Minute)
+	from := plan.View.Joins[0].At.Add(20 * time.Minute)
 	n.now = from
 	n.say(live.Event{Kind: live.Opened})
-	to := from.Add(50 * time.Minute)
+	to := from.Add(40 * time.Minute)
 	if os.Getenv("JOINTIME_NIGHT") != "" {
 		to = plan.View.To
 	}

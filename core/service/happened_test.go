@@ -144,7 +144,7 @@ func TestThreeMinutesMore(t *testing.T) {
 // A section that taps and did not fire what is due: it has not begun, and is planned from now on. What was dropped is made anew.
 func TestWhatWasNotFiredIsStillToDo(t *testing.T) {
 	r := runAt(t, "fish", demoNight().view.From.Add(time.Hour))
-	other := runAt(t, "fish", demoNight().view.From.Add(30*time.Minute))
+	other := runAt(t, "fish", r.From.Add(-25*time.Minute)) // of late enough for the section to be one that taps
 	require.NotEqual(t, r.Task, other.Task)
 	now := r.From.Add(time.Minute)
 	w, _, _ := again(t, now, said(service.Fired, other.From, other, nil))
