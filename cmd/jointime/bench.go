@@ -47,7 +47,7 @@ func benchCommand() *cobra.Command {
 			for _, js := range instances.JobShops() {
 				seconds := 5.0
 				if js.Name == "FT10" {
-					seconds = min(30, long)
+					seconds = min(60, long)
 				}
 				r := measure(cmd.Context(), js.Name, js.Workload(), seconds, schedule.Options{Seed: 1}, 10*time.Second)
 				show(r, fmt.Sprintf("optimum %d; after 10 s %s", js.Optimum, percent(r.atCheck[10*time.Second], js.Optimum)))

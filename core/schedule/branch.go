@@ -9,11 +9,13 @@ import (
 // search the times are optimal for the precedences posted so far (package type
 // network), which gives a true lower bound; if they overload a resource, two of the
 // runs that overlap there are put in order, in the one branch, and kept from being
-// in that order, in the other. Windows are propagated with edge-finding.
+// in that order, in the other. Windows are propagated with edge-finding. For the
+// shortest makespan the pair is one that failed often and has little freedom.
 //
 // Sources of the method: branching on minimal forbidden sets, Bartusch, Möhring &
 // Radermacher, Annals of Operations Research 16 (1988); relaxation of the resources
-// with optimal timing, De Reyck & Herroelen, EJOR 111 (1998).
+// with optimal timing, De Reyck & Herroelen, EJOR 111 (1998); weights of what
+// failed, Boussemart, Hemery, Lecoutre & Sais, ECAI (2004).
 type brancher struct {
 	p      *problem
 	n      int // nodes: the problem's, the blocks of its windows, the end, the origin
@@ -29,6 +31,7 @@ type brancher struct {
 	users  [][]user  // what is assigned to each resource
 	order  []int8    // order[i*n+j]: what is decided of i before j
 	blocks []int32   // resource of each block node
+	failed []int64   // how many decisions about each node failed at once, and one
 
 	rng      *rand.Rand // now and then tries the unlikely order first; nil never
 	best     int64      // cost to beat
@@ -99,6 +102,10 @@ func newBrancher(ctx context.Context, p *problem, best, limit int64) (b *branche
 	b.dur, b.est, b.lst = make([]int64, b.n), make([]int64, b.n), make([]int64, b.n)
 	b.out, b.in = make([][]arc, b.n), make([][]arc, b.n)
 	b.order = make([]int8, b.n*b.n)
+	b.failed = make([]int64, b.n)
+	for v := range b.failed {
+		b.failed[v] = 1
+	}
 	b.queued = make([]bool, b.n)
 	b.users = make([][]user, len(p.res))
 	b.dirty = make([]bool, len(p.res))
@@ -326,91 +333,4 @@ func (b *brancher) back(l *level) {
 	}
 	b.decided = b.decided[:l.decided]
 	b.clear()
-}
-
-// search explores the branch of the current state.
-func (b *brancher) search() {
-	b.nodes++
-	if b.nodes >= b.limit || b.nodes&63 == 0 && b.ctx.Err() != nil {
-		b.stopped = true
-		return
-	}
-	if b.end >= 0 {
-		// A better schedule was found meanwhile: the end must beat it.
-		if b.lst[b.end] > b.best-1 {
-			b.lst[b.end] = b.best - 1
-			b.push(int32(b.end))
-		}
-		if !b.propagate() {
-			return
-		}
-	}
-	if b.net.value+b.p.base >= b.best {
-		return
-	}
-	i, j, r := b.conflict()
-	if i == nil {
-		b.alternatives()
-		return
-	}
-	if j == nil {
-		return // runs that must overlap and may not
-	}
-	gapIJ, apart := b.gap(r, i, j)
-	gapJI, _ := b.gap(r, j, i)
-	u, v := *i, *j
-	// First the order that the times suggest.
-	if swap := b.middle(&u) > b.middle(&v); swap != (b.rng != nil && b.rng.IntN(12) == 0) {
-		u, v, gapIJ, gapJI = v, u, gapJI, gapIJ
-	}
-	n := int32(b.n)
-	first := b.order[u.node*n+v.node] == openPair
-	second := b.order[v.node*n+u.node] == openPair
-	l := b.enter()
-	switch {
-	case apart:
-		if first && b.precede(u.node, v.node, gapIJ) && b.propagate() {
-			b.search()
-		}
-		b.back(l)
-		if !b.stopped && second && b.precede(v.node, u.node, gapJI) && b.propagate() {
-			b.search()
-		}
-	default:
-		if !first {
-			u, v = v, u
-		}
-		if b.precede(u.node, v.node, 0) && b.propagate() {
-			b.search()
-		}
-		b.back(l)
-		// The other branch: v starts before u has ended.
-		if n, d := b.finish(u.node); !b.stopped && b.post(v.node, n, 1-d, openPair) {
-			b.decide(u.node, v.node, notBefore)
-			if b.propagate() {
-				b.search()
-			}
-		}
-	}
-	b.back(l)
-	b.marks = b.marks[:len(b.marks)-1]
-}
-
-// record keeps the present times and choices as the best schedule.
-func (b *brancher) record() {
-	cost := b.net.value + b.p.base
-	if cost >= b.best {
-		return
-	}
-	b.best, b.found = cost, true
-	b.stopped = b.stopped || b.first
-	base := b.net.x[b.zero]
-	b.bestX = b.bestX[:0]
-	for v := range b.p.n {
-		b.bestX = append(b.bestX, b.net.x[v]-base)
-	}
-	b.bestOn = make([][]int32, b.p.n)
-	for v := range b.p.tasks {
-		b.bestOn[v] = append([]int32(nil), b.on[v]...)
-	}
 }

@@ -1,7 +1,5 @@
 package schedule
 
-import ()
-
 // What a decision in the branch and bound means for everything else: windows, precedences and resources.
 
 // gap is what must pass between the end of i and the start of j on resource r, and
