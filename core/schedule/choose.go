@@ -248,9 +248,15 @@ func (m *improver) rival(g int) int {
 	return pick
 }
 
+// Once in so many rounds any group is picked, whatever it costs: where what was told is mended what costs nothing is seldom in the way.
+const (
+	oftenAny  = 3
+	seldomAny = 6
+)
+
 // costly picks a group, the dearer the likelier.
 func (m *improver) costly() int {
-	if m.rng.IntN(3) == 0 {
+	if m.rng.IntN(m.stray) == 0 {
 		for range 20 {
 			if g := m.rng.IntN(len(m.gs)); m.movable(g) {
 				return g

@@ -12,13 +12,15 @@ import "math"
 const (
 	hottest  = 1.0
 	reheated = 0.3
-	gentle   = 0.02
+	gentle   = 0.05
 	coldest  = 0.0004
 )
 
-// heat is how hot a search begins: near what has been told it stays.
+// heat is how hot a search begins: near what has been told it stays, and where something was told and there are few rounds, it mends that
+// rather than begin anew.
 func (s *solver) heat() float64 {
-	if s.near() {
+	few := s.o.Rounds > 0 && s.o.Rounds < manyRounds
+	if s.near() || s.o.Previous != nil && few {
 		return gentle
 	}
 	return hottest
@@ -30,6 +32,10 @@ func (s *solver) near() bool { return s.o.Previous != nil && s.o.MovePrice > 0 }
 // heatUp begins a cycle of so many rounds.
 func (m *improver) heatUp(hot float64, rounds int) {
 	m.hot, m.cycle, m.cooled, m.idle = hot, rounds, 0, 0
+	m.stray = oftenAny
+	if hot <= gentle {
+		m.stray = seldomAny
+	}
 }
 
 // temperature is by how much worse a schedule is taken in the mean, as a share of the best.

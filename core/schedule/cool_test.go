@@ -56,14 +56,45 @@ func TestHotSearchesWander(t *testing.T) {
 	require.LessOrEqual(t, m.best, best)
 }
 
-// A search begins hot, but near what has been told it stays.
+// A search begins hot; near what has been told it stays, and it mends that where it has few rounds.
 func TestHowHotASearchBegins(t *testing.T) {
 	previous := &workload.Schedule{}
-	for want, list := range map[float64][]Options{hottest: {{}, {MovePrice: 2}, {Previous: previous}}, gentle: {{Previous: previous, MovePrice: 2}}} {
+	for want, list := range map[float64][]Options{
+		hottest: {{}, {MovePrice: 2}, {Rounds: 800}, {Previous: previous}, {Previous: previous, Rounds: manyRounds}},
+		gentle: {{Previous: previous, MovePrice: 2}, {Previous: previous, Rounds: manyRounds - 1},
+			{Previous: previous, MovePrice: 2, Rounds: manyRounds}},
+	} {
 		for _, o := range list {
 			require.InDelta(t, want, (&solver{o: o}).heat(), 0, "%+v", o)
 		}
 	}
+}
+
+// Any group is picked oftener where all of a schedule is sought than where one is mended.
+func TestHowOftenAnyGroupIsPicked(t *testing.T) {
+	m := searching(t, smallNight().Evening(3), 1)
+	dear := func() (n int) {
+		m.price()
+		worst, at := int64(-1), 0
+		for i, upTo := range m.upTo {
+			if i > 0 {
+				upTo -= m.upTo[i-1]
+			}
+			if upTo > worst {
+				worst, at = upTo, i
+			}
+		}
+		for range 3000 {
+			if m.costly() == at {
+				n++
+			}
+		}
+		return n
+	}
+	m.heatUp(hottest, 100)
+	often := dear()
+	m.heatUp(gentle, 100)
+	require.Greater(t, dear(), often+often/10)
 }
 
 // The best times are asked for again after some rounds, where they take long only after as much other work, and never near what has been told.

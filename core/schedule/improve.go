@@ -31,6 +31,7 @@ type improver struct {
 	hot                float64 // how hot the cycle began, how many rounds it lasts, and how many are over
 	cycle              int
 	cooled             int
+	stray              int // once in so many rounds any group is picked
 	ops                []operator
 	op                 *operator // that of this round; nil where a part of one large group is out
 	byTime             []nearby
@@ -45,7 +46,7 @@ type improver struct {
 }
 
 func newImprover(b *builder, gs []group) *improver {
-	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), hot: coldest}
+	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), hot: coldest, stray: oftenAny}
 	for i := range gs {
 		for _, v := range gs[i].nodes {
 			m.homes[v] = i
