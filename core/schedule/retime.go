@@ -36,7 +36,7 @@ func (m *improver) move(cost int64) bool {
 // quickly is up to how many nodes the last times are found in no time worth speaking of, though the time of the search is over.
 const quickly = 3000
 
-// soonest gives the order of work the soonest of its best times.
+// soonest gives the order of work its best times, and of these sooner ones than at the last moment.
 func (m *improver) soonest() {
 	ctx := m.ctx
 	if m.p.n <= quickly {

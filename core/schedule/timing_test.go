@@ -34,6 +34,7 @@ func TestTimingIsOptimal(t *testing.T) {
 			require.Equal(t, best, m.p.cost(g.times), "as good")
 			for v := range late {
 				require.LessOrEqual(t, g.times[v], late[v])
+				require.LessOrEqual(t, late[v]-g.times[v], int64(headStart))
 			}
 			for _, a := range g.arcs { // no rule is broken
 				require.True(t, a.cap < endless || g.x[a.u]+a.w <= g.x[a.v])
@@ -117,9 +118,17 @@ func TestChangeoversThatFollow(t *testing.T) {
 	}
 }
 
-// What may be done early for nothing is, at the end of a search that its context ends too: an hour before its table a broth costs nothing.
+// What may be done early for nothing is, at the end of a search that its context ends too, as far as that goes and no further than a head
+// start: a broth that may wait an hour for nothing, and one that may wait a minute.
 func TestTheSoonestOfTheBestTimes(t *testing.T) {
-	at, best := int64(7200), int64(3600)
+	for best, sooner := range map[int64]int64{3600: headStart, headStart + 1: headStart, headStart: headStart, headStart - 1: headStart - 1, 60: 60, 0: 0} {
+		soonestOf(t, best, sooner)
+	}
+}
+
+func soonestOf(t *testing.T, best, sooner int64) {
+	t.Helper()
+	at := int64(7200)
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
 		Joins: []workload.Join{{ID: "table", At: &at, Weight: 4, EarlyWeight: 4}},
 		Tasks: []workload.Task{{ID: "broth", Seconds: 600}},
@@ -130,7 +139,7 @@ func TestTheSoonestOfTheBestTimes(t *testing.T) {
 	cancel()
 	m.ctx = over
 	m.soonest()
-	require.Equal(t, at-best-600, m.x[0])
+	require.Equal(t, at-sooner-600, m.x[0])
 	require.Equal(t, at, m.x[1])
 	require.Zero(t, m.current)
 }
