@@ -121,7 +121,8 @@ func TestChangeoversThatFollow(t *testing.T) {
 // What may be done early for nothing is, at the end of a search that its context ends too, as far as that goes and no further than a head
 // start: a broth that may wait an hour for nothing, and one that may wait a minute.
 func TestTheSoonestOfTheBestTimes(t *testing.T) {
-	for best, sooner := range map[int64]int64{3600: headStart, headStart + 1: headStart, headStart: headStart, headStart - 1: headStart - 1, 60: 60, 0: 0} {
+	for best, sooner := range map[int64]int64{3600: headStart, headStart + 1: headStart, headStart: headStart, headStart - 1: headStart - 1,
+		60: 60, 0: 0} {
 		soonestOf(t, best, sooner)
 	}
 }
