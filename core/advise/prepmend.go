@@ -33,7 +33,12 @@ const troubled = 4
 // resting than best, another pair of hands, buying it in, taking a dish off.
 func PrepCandidates(b *kitchen.Book, p *expand.PrepPlan) []PrepCandidate {
 	var out []PrepCandidate
+	said := map[string]bool{} // what helps several components is proposed for the first of them
 	add := func(job string, what, costs message.Message, change func(*kitchen.Data)) {
+		if said[what.Text] {
+			return
+		}
+		said[what.Text] = true
 		d := b.Data()
 		change(&d)
 		if changed, err := kitchen.NewBook(d); err == nil {

@@ -117,6 +117,26 @@ func TestAnotherPairOfHandsForWhatIsTight(t *testing.T) {
 	require.Contains(t, helps(list), " helps at Larder")
 }
 
+// Whoever helps at a section helps with all that is tight there: that is proposed once.
+func TestWhatHelpsTwoIsProposedOnce(t *testing.T) {
+	d := larder(kitchen.Step{ID: "shell", Hands: kitchen.Both, Time: kitchen.StepTime{PerPortion: kitchen.Exactly(3600)},
+		Batch: &kitchen.BatchLimit{Portions: 1, Run: kitchen.SideBySide}})
+	leaf := d.Components[0]
+	leaf.ID, leaf.Name = "leaf", "Leaves"
+	d.Components[1] = leaf
+	b, err := kitchen.NewBook(d)
+	require.NoError(t, err)
+	plan := prepared(t, b, clock(14, 16, 0))
+	require.Greater(t, len(plan.Trouble), 1)
+	said := map[string]int{}
+	for _, c := range advise.PrepCandidates(b, plan) {
+		said[c.Mend.What.Text]++
+		require.Equal(t, 1, said[c.Mend.What.Text], c.Mend.What.Text)
+	}
+	require.Contains(t, said, "Take Fish off Thursday")
+	require.Contains(t, said, "Take Salad off Thursday")
+}
+
 // A dish that is in another is taken off with it; a menu without a dish gives its share to
 // the others of the course.
 func TestAMenuWithoutADish(t *testing.T) {
