@@ -96,6 +96,19 @@ describe("taps", () => {
     expect(sent().at(-1)).toBe("fired ready");
   });
 
+  it("that an earlier visit left are said to have been kept, though nobody saw the line cut", async () => {
+    post.mockImplementation(() => new Promise(() => undefined)); // no answer before the page goes
+    await (await fresh()).tap("tonight", hake);
+    expect(shelf.get("taps")).toHaveLength(1);
+    post.mockReset();
+    post.mockImplementation(() => Promise.resolve(took(1)));
+    const taps = await fresh();
+    await taps.start();
+    await vi.waitFor(() => expect(taps.read().kept).toHaveLength(0));
+    const events = (post.mock.lastCall?.[1] as { body: { events: Sent[] } }).body.events;
+    expect(events.map((e) => [e.kind, e.kept])).toEqual([["fired", true]]);
+  });
+
   it("that nobody understands take none of the others with them", async () => {
     post.mockImplementation((_: string, o: { body: { events: Sent[] } }) =>
       o.body.events.some((e) => e.kind === "ordered")

@@ -63,12 +63,13 @@ class Taps {
     this.shown = { ...this.shown, no: null };
   }
 
-  // start takes up what an earlier visit left.
+  // start takes up what an earlier visit left: that was kept, whether or not the line was seen to be cut before the page went.
   async start() {
     if (this.started) return;
     this.started = true;
     const left = (await get<Kept[]>(shelf).catch(() => undefined)) ?? [];
-    this.list = [...left, ...this.list.filter((e) => !left.some((o) => o.id === e.id))];
+    const kept = left.map((e) => ({ ...e, kept: true }));
+    this.list = [...kept, ...this.list.filter((e) => !left.some((o) => o.id === e.id))];
     this.heard(this.list, []);
     if (this.list.length > 0) this.send();
   }
