@@ -17,6 +17,9 @@ export function clockAt(from: string, minute: number): string {
   return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 }
 
+// labelWidth is what an hour's label takes with some room beside it, px.
+const labelWidth = 46;
+
 // DayLine is the service day as a ribbon: now as a bead, joins as ticks with a notch where
 // something does not fit, prep as faint marks by section. Pressing it anywhere goes there: a
 // dish's join moves to that time, the evening is shown around it.
@@ -36,7 +39,8 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
   const x = (minute: number) => 24 + (minute / length) * (width - 48);
   const nowMinute = (now + (Math.abs(skew) > 60_000 ? skew : 0) - Date.parse(day.from)) / 60_000;
   const first = Number(day.from.slice(14, 16)) === 0 ? 0 : 60 - Number(day.from.slice(14, 16));
-  const every = width / (length / 60) < 52 ? 120 : 60;
+  const anHour = (width - 48) / (length / 60);
+  const every = 60 * ([1, 2, 3, 4].find((h) => h * anHour >= labelWidth) ?? 6);
   const hours = [];
   for (let m = first; m <= length; m += every) hours.push(m);
   const join = params.get("at") ?? usualJoin;
