@@ -178,7 +178,7 @@ func TestNothingIsForcedToBeforeZero(t *testing.T) {
 
 // One pan runs 20 s over in an evening with exact links: what it does not touch stands where it was told.
 func TestOnlyWhatIsTouchedMoves(t *testing.T) {
-	for _, n := range instances.Nights() {
+	for _, n := range append(instances.Nights(), instances.ThreeSittings()) {
 		w := n.Evening(7)
 		told := schedule.Solve(t.Context(), w, schedule.Options{Seed: 1, Rounds: 1500, Anyway: true})
 		was := map[string]int64{}

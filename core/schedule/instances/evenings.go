@@ -33,6 +33,11 @@ func Nights() []Night {
 	}
 }
 
+// ThreeSittings is an evening of about 1,500 tasks in a house with twice the cooks and the same ovens.
+func ThreeSittings() Night {
+	return Night{"three sittings", 34, 3, [4]int{3, 3, 3, 2}, []float64{180}, 0}
+}
+
 // evening is one that is being drawn.
 type evening struct {
 	Night
