@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"testing"
 
@@ -143,4 +144,30 @@ func soonestOf(t *testing.T, best, sooner int64) {
 	require.Equal(t, at-sooner-600, m.x[0])
 	require.Equal(t, at, m.x[1])
 	require.Zero(t, m.current)
+}
+
+// A search that is not told to stay near anything ends with a head start: here each of many broths has one, and costs nothing for it. What
+// was told at the last moment stays there, where moving costs.
+func TestASearchEndsWithAHeadStart(t *testing.T) {
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 20_000}
+	told := &workload.Schedule{}
+	best := int64(3600)
+	for i := range proofNodes {
+		at := int64(7200 + 10*i)
+		join, broth := fmt.Sprintf("table-%d", i), fmt.Sprintf("broth-%d", i)
+		w.Joins = append(w.Joins, workload.Join{ID: join, At: &at, Weight: 4, EarlyWeight: 4})
+		w.Tasks = append(w.Tasks, workload.Task{ID: broth, Seconds: 600})
+		w.Links = append(w.Links, workload.Link{From: broth, To: join, Kind: workload.FinishStart, Best: &best, Weight: 1})
+		told.Tasks = append(told.Tasks, workload.Run{ID: broth, Start: at - 600, Finish: at})
+		told.Joins = append(told.Joins, workload.Instant{ID: join, At: at})
+	}
+	s := Solve(context.Background(), w, Options{Seed: 1, Rounds: 20})
+	require.Zero(t, *s.Cost)
+	for i, r := range s.Tasks {
+		require.Equal(t, told.Tasks[i].Start-headStart, r.Start, r.ID)
+	}
+	s = Solve(context.Background(), w, Options{Seed: 1, Rounds: 20, Previous: told, MovePrice: 1})
+	for i, r := range s.Tasks {
+		require.Equal(t, told.Tasks[i].Start, r.Start, r.ID)
+	}
 }

@@ -3,7 +3,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { useDay } from "../api/queries";
 import { text } from "../text";
-import { clock, usualJoin } from "../ui/time";
+import { clock, hoursApart, usualJoin } from "../ui/time";
 import { hueOf } from "../ui/Swatch";
 import { useWidth } from "../ui/useWidth";
 
@@ -16,9 +16,6 @@ export function clockAt(from: string, minute: number): string {
   const m = (((Math.round((base + minute) / 5) * 5) % 1440) + 1440) % 1440;
   return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 }
-
-// labelWidth is what an hour's label takes with some room beside it, px.
-const labelWidth = 46;
 
 // DayLine is the service day as a ribbon: now as a bead, joins as ticks with a notch where
 // something does not fit, prep as faint marks by section. Pressing it anywhere goes there: a
@@ -39,8 +36,7 @@ export function DayLine({ house }: { house: Schemas["House"] }) {
   const x = (minute: number) => 24 + (minute / length) * (width - 48);
   const nowMinute = (now + (Math.abs(skew) > 60_000 ? skew : 0) - Date.parse(day.from)) / 60_000;
   const first = Number(day.from.slice(14, 16)) === 0 ? 0 : 60 - Number(day.from.slice(14, 16));
-  const anHour = (width - 48) / (length / 60);
-  const every = 60 * ([1, 2, 3, 4].find((h) => h * anHour >= labelWidth) ?? 6);
+  const every = 60 * hoursApart((width - 48) / (length / 60));
   const hours = [];
   for (let m = first; m <= length; m += every) hours.push(m);
   const join = params.get("at") ?? usualJoin;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, clockSeconds, span, toJoin, wall } from "./time";
+import { clock, clockSeconds, hoursApart, span, toJoin, wall } from "./time";
 
 describe("span", () => {
   it.each([
@@ -27,6 +27,19 @@ describe("wall", () => {
     [1170, "19:30"],
     [1530, "25:30"],
   ])("%d is %s", (minutes, said) => expect(wall(minutes)).toBe(said));
+});
+
+// Labels of 46 px: at 1280 an hour of the day line has 49, at 768 it has 17.
+describe("hoursApart", () => {
+  it.each([
+    [46, 1],
+    [45.9, 2],
+    [23, 2],
+    [22.9, 3],
+    [16.7, 3],
+    [11.5, 4],
+    [11.4, 6],
+  ])("an hour of %d px: every %d", (anHour, hours) => expect(hoursApart(anHour)).toBe(hours));
 });
 
 it("takes the clock of the kitchen's wall, not the screen's", () => {

@@ -29,3 +29,9 @@ export function toJoin(seconds: number): string {
 // wall writes minutes after midnight as the clock shows them; past midnight the hours go on (25:30).
 export const wall = (minutes: number) =>
   `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
+
+// hourWidth is what an hour's label takes with some room beside it, px.
+const hourWidth = 46;
+
+// hoursApart is how many hours lie between two labels on a line on which an hour is so long, px: as few as have room.
+export const hoursApart = (anHour: number) => [1, 2, 3, 4].find((h) => h * anHour >= hourWidth) ?? 6;
