@@ -75,12 +75,13 @@ describe("taps", () => {
   it("may be said again a moment later", async () => {
     post.mockImplementation(() => Promise.resolve(took(1)));
     const taps = await fresh();
-    const at = Date.now();
     const id = await taps.tap("tonight", hake);
+    const before = Date.now();
     await vi.waitFor(() => expect(taps.read().kept).toHaveLength(0));
-    vi.setSystemTime(at + 1499);
+    const after = Date.now();
+    vi.setSystemTime(before + 1499);
     expect(await taps.tap("tonight", hake)).toBe(id);
-    vi.setSystemTime(at + 1500);
+    vi.setSystemTime(after + 1500);
     expect(await taps.tap("tonight", hake)).not.toBe(id);
   });
 
@@ -94,6 +95,21 @@ describe("taps", () => {
     await vi.advanceTimersByTimeAsync(3000);
     await vi.waitFor(() => expect(taps.read().kept).toHaveLength(0));
     expect(sent().at(-1)).toBe("fired ready");
+  });
+
+  it("that were kept are one tap until a moment after the server has them", async () => {
+    post.mockImplementation(() => Promise.reject(new TypeError("the line is cut")));
+    const taps = await fresh();
+    const id = await taps.tap("tonight", hake);
+    await vi.waitFor(() => expect(taps.read().kept[0]?.kept).toBe(true));
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(await taps.tap("tonight", hake)).toBe(id);
+    post.mockImplementation(() => Promise.resolve(took(1)));
+    taps.send();
+    await vi.waitFor(() => expect(taps.read().kept).toHaveLength(0));
+    expect(await taps.tap("tonight", hake)).toBe(id);
+    await vi.advanceTimersByTimeAsync(1500);
+    expect(await taps.tap("tonight", hake)).not.toBe(id);
   });
 
   it("that an earlier visit left are said to have been kept, though nobody saw the line cut", async () => {

@@ -11,7 +11,7 @@ export type Outcome = Schemas["Outcome"];
 
 const shelf = "taps";
 
-// moment is how soon after a tap the same one is a finger that came down twice, in milliseconds.
+// moment is how soon after a tap, or after the server has it, the same one is a finger that came down twice, in milliseconds.
 const moment = 1500;
 
 // once are the kinds that say nothing more when they are said again.
@@ -155,6 +155,7 @@ class Taps {
 
   private async drop(batch: Kept[], outcomes: Outcome[]) {
     const gone = new Set(batch.map((e) => e.id));
+    for (const r of this.recent.values()) if (gone.has(r.id)) r.at = Date.now(); // the screens show it in a moment
     this.list = this.list.filter((e) => !gone.has(e.id));
     await this.write((old) => old.filter((e) => !gone.has(e.id)));
     this.heard(this.list, outcomes);
