@@ -19,13 +19,18 @@
 //	squeeze.go      a busy stretch is packed anew, the last first
 //	together.go     two searches side by side
 //	side.go         the part of the time that one of them searches
+//	cool.go         how hot a search begins, and how it cools
 //	neighbourhood.go  large neighbourhood search by branch and bound
 //	lists.go        priority lists and justification, for the makespan
+//	retime.go       the best times for the order that stands, and a head start at the end
 //	timing.go       optimal timing of a given order (dual of a network flow)
 //	order.go        the order in which a schedule uses its resources
 //	network.go      the same dual, an arc at a time, for the branch and bound
 //	disjunctive.go  edge-finding
 //	branch.go       branch and bound to a proved optimum
+//	descend.go      its tree
+//	decide.go       which pair or resource is decided next
+//	propagate.go    what a decision means for everything else
 //	bounds.go       lower bounds
 //	relax.go        the least broken schedule, when not all rules can be kept
 //	check.go        broken rules
@@ -51,7 +56,8 @@ type Options struct {
 	// 0 leaves that to the context.
 	Rounds int
 	// Previous is the schedule that has been told; MovePrice is what moving the start
-	// of one of its tasks costs for each second, 0 for nothing.
+	// of one of its tasks costs for each second, 0 for nothing. With few rounds the search
+	// mends it, with many and moves for nothing it begins anew as well.
 	Previous  *workload.Schedule
 	MovePrice int64
 	// Loose names the tasks of Previous that may move for nothing: those whose wish has
