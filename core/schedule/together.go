@@ -55,11 +55,12 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	}
 	t.best.take(s.m)
 	var bounds sync.WaitGroup
-	pooled, known := int64(0), s.m.best
+	proved := int64(0)
 	bounded := rounds < manyRounds // a quick answer does without
 	bound := func() {
 		if !bounded && !t.over() {
-			bounds.Go(func() { pooled = poolBound(s.ctx, s.p, gs, known) })
+			known := t.best.cost
+			bounds.Go(func() { proved = jointBound(s.ctx, s.p, known) })
 		}
 		bounded = true
 	}
@@ -83,7 +84,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	s.m.goOnFrom(t.best.x, t.best.on)
 	bound()
 	bounds.Wait()
-	s.bound = min(max(s.bound, pooled), s.m.best)
+	s.bound = min(max(s.bound, proved), s.m.best)
 }
 
 // over reports whether nothing more is to be found, or there is no time for it.

@@ -2,7 +2,7 @@ package schedule
 
 import (
 	"context"
-	"math"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -27,7 +27,8 @@ func oneOven(tables int, places int64) *workload.Workload {
 	return w
 }
 
-func boundOf(t *testing.T, w *workload.Workload, known int64) int64 {
+// compiled is a workload as the bound sees it.
+func compiled(t *testing.T, w *workload.Workload) *problem {
 	t.Helper()
 	require.NoError(t, workload.Check(w))
 	if x := plainOf(w); x != nil {
@@ -35,11 +36,16 @@ func boundOf(t *testing.T, w *workload.Workload, known int64) int64 {
 	}
 	p := compile(w)
 	require.Nil(t, p.propagate())
-	return poolBound(context.Background(), p, p.groups(), known)
+	return p
+}
+
+func boundOf(t *testing.T, w *workload.Workload, known int64) int64 {
+	t.Helper()
+	return jointBound(context.Background(), compiled(t, w), known)
 }
 
 // By hand: of three tables and one place, one has it for the last ten minutes, one before it, one before that: 0, 540 and 1,140 seconds of
-// waiting beyond best; late at 4 a second is dearer. The bound is below that and says most of it; with room for all it says nothing.
+// waiting beyond best; late at 4 a second is dearer. The bound is below that and says nearly all of it; with room for all it says nothing.
 func TestBoundOfAnOvenByHand(t *testing.T) {
 	optimum := int64(540 + 1140)
 	s := Solve(context.Background(), oneOven(3, 1), Options{Seed: 1, Rounds: 4000})
@@ -47,14 +53,15 @@ func TestBoundOfAnOvenByHand(t *testing.T) {
 	require.Equal(t, optimum, *s.Cost)
 	b := boundOf(t, oneOven(3, 1), optimum)
 	require.LessOrEqual(t, b, optimum)
-	require.GreaterOrEqual(t, b, optimum/2)
+	require.GreaterOrEqual(t, b, optimum*95/100)
 	require.Zero(t, boundOf(t, oneOven(3, 3), 0))
 	require.Zero(t, boundOf(t, oneOven(3, 3), 1000))
 	require.Positive(t, boundOf(t, oneOven(3, 2), 540), "two places for three")
 }
 
-// No bound is above an optimum that is proved, over every kind of small kitchen, nor above what any search has found of a large evening.
-func TestPoolBoundIsBelowEveryCost(t *testing.T) {
+// No bound is above an optimum that is proved, over every kind of small kitchen, nor above what any search has found of a large evening; where
+// there is room it says most of it.
+func TestJointBoundIsBelowEveryCost(t *testing.T) {
 	positive := 0
 	for i := range instances.Kitchens {
 		w := instances.Kitchen(i)
@@ -71,45 +78,113 @@ func TestPoolBoundIsBelowEveryCost(t *testing.T) {
 		}
 		require.LessOrEqual(t, boundOf(t, w, 100**s.Cost+1), *s.Cost, "a poor schedule makes no better bound: %d", i)
 	}
-	for _, n := range instances.Nights() {
+	require.Positive(t, positive)
+	for i, n := range instances.Nights() {
 		w := n.Evening(11)
 		s := Solve(context.Background(), w, Options{Seed: 1, Rounds: 1500, Anyway: true})
 		b := boundOf(t, w, *s.Cost)
 		require.Positive(t, b, n.Name)
 		require.Less(t, b, *s.Cost, n.Name)
+		if i == 0 || i == 5 {
+			require.Greater(t, b, *s.Cost/2, n.Name)
+		}
 	}
-	t.Log("kitchens with a bound above nothing:", positive)
 }
 
-// What a start costs: nothing while its waits are within their best, the waits' prices and an early join's before that, whichever is
-// cheaper, and a late join's after it.
-func TestCostOfAStart(t *testing.T) {
-	w := oneOven(1, 1)
-	more, over := int64(7200+300), int64(180)
-	w.Joins = append(w.Joins, workload.Join{ID: "clock"})
-	w.Fixed = []workload.Fixed{{Join: "clock"}}
-	w.Links = append(w.Links, workload.Link{From: "clock", To: "a", Kind: workload.FinishStart, Best: &more, Weight: 2},
-		workload.Link{From: "a/bake", To: "a", Kind: workload.FinishStart, Best: &over, Weight: 12})
-	require.NoError(t, workload.Check(w))
-	p := compile(w)
-	require.Nil(t, p.propagate())
-	gs := p.groups()
-	home := []int32{0, 0, -1}
-	runs := p.runsOf([]int32{0}, gs, &ways{p: p, home: home, left: mostSteps})
-	require.Len(t, runs, 1)
-	r := &runs[0]
-	require.Equal(t, [2]float64{7200 - 660, 7200 - 600}, r.free)
-	for start, want := range map[float64]float64{
-		6600: 0, 6540: 0, 6539: 1, 6420: 120, // a second of waiting, then until three minutes
-		6419:       125,  // from there a join a second early is cheaper than 13
-		6601:       4,    // late
-		6600 + 300: 1200, // five minutes
-		6600 + 301: 1206, // from there dearer
-		6600 + 600: 1200 + 1800,
-	} {
-		require.InDelta(t, want, r.cost(start), 1e-9, start)
+// Whatever the prices, what they prove is no more than any schedule costs, and no window leaves one out that costs less: evenings with all that
+// there is, also planned again in the middle of them, and the schedules that a search goes through.
+func TestAnyPricesProveNoMoreThanIsTrue(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 5))
+	for _, n := range instances.Nights() {
+		n.Tables /= 3
+		w := n.Evening(12)
+		first := Solve(context.Background(), w, Options{Seed: 1, Rounds: 300, Anyway: true})
+		later, _ := instances.Delayed(w, first, len(w.Tasks)/3, 20)
+		for _, w := range []*workload.Workload{w, later} {
+			m := searching(t, w, 3)
+			m.heatUp(hottest, 2000)
+			known := m.current
+			j := newJoint(m.p, known)
+			require.NotNil(t, j)
+			j.lay(1)
+			require.InDelta(t, withoutRoom(t, m.p, j), j.value(), 1e-3, "nothing has a price: each as if it were alone")
+			for round := range 12 {
+				for k := range j.price {
+					for i := range j.price[k] {
+						j.price[k][i] = 0
+						if r.IntN(4) == 0 {
+							j.price[k][i] = r.ExpFloat64() * []float64{0.001, 0.05, 0.5}[round%3]
+						}
+					}
+				}
+				if round > 8 {
+					j.climb(context.Background(), climbing{1, 6, 2, 0.5})
+				}
+				value := j.value()
+				m.run(context.Background(), 40, 0, nil)
+				require.LessOrEqual(t, value, float64(m.best), n.Name)
+				require.LessOrEqual(t, value, float64(m.current), n.Name)
+				j.require(t, m)
+			}
+			j.known = m.best
+			best := j.value()
+			j.tighten(best)
+			j.require(t, m)
+			narrower := j.lay(1)
+			require.LessOrEqual(t, j.value(), float64(m.best), "with windows that leave out what is dearer")
+			require.Positive(t, narrower)
+		}
 	}
-	require.Equal(t, []bend{{300, 4}, {math.Inf(1), 6}}, r.late)
+}
+
+// require asserts that the best schedule of a search lies within all windows, where it costs no more than what is known.
+func (j *joint) require(t *testing.T, m *improver) {
+	t.Helper()
+	if m.best > j.known {
+		return
+	}
+	g := newTiming(m.p)
+	for v := range m.p.n {
+		if m.p.fixed[v] {
+			continue
+		}
+		s := &j.spots[g.point[v]]
+		require.LessOrEqual(t, s.lo+g.off[v], m.bestX[v], m.p.id(v))
+		require.LessOrEqual(t, m.bestX[v], s.hi+g.off[v], m.p.id(v))
+	}
+}
+
+// withoutRoom is what all costs at the least if nothing had to share anything, by another method (network.go), without the waits that the bound
+// leaves out.
+func withoutRoom(t *testing.T, p *problem, j *joint) float64 {
+	t.Helper()
+	g := newTiming(p)
+	net := newNetwork(g.n)
+	out := map[[2]int32]bool{}
+	for _, e := range j.pairs {
+		if !e.inTree {
+			out[[2]int32{e.a, e.b}], out[[2]int32{e.b, e.a}] = true, true
+		}
+	}
+	for _, list := range [][]flowArc{g.hard, g.soft} {
+		for _, a := range list {
+			if !out[[2]int32{a.u, a.v}] {
+				require.True(t, net.add(a.u, a.v, a.w, a.cap))
+			}
+		}
+	}
+	return float64(net.value) + j.base
+}
+
+// What it is not worth looking at has no bound: a horizon of years in which anything may be late for next to nothing.
+func TestNoBoundOfYears(t *testing.T) {
+	w := oneOven(3, 1)
+	w.Horizon = 100_000_000
+	for i := range w.Joins {
+		w.Joins[i].Weight, w.Joins[i].EarlyWeight = 1, 1
+	}
+	require.Zero(t, boundOf(t, w, 90_000_000))
+	require.Positive(t, boundOf(t, w, 2000), "of what costs little only hours are looked at")
 }
 
 // A wait of which one end stands is a price of the other alone, and costs the same.
@@ -142,7 +217,7 @@ func TestABoundIsToldAfterAShortSearch(t *testing.T) {
 	w := instances.Nights()[0].Evening(1)
 	s := Solve(context.Background(), w, Options{Seed: 1, Rounds: manyRounds, Anyway: true})
 	require.NotNil(t, s.LowerBound)
-	require.Positive(t, *s.LowerBound)
+	require.Greater(t, *s.LowerBound, *s.Cost/2, "most of it is proved")
 	require.LessOrEqual(t, *s.LowerBound, *s.Cost)
 	quick := Solve(context.Background(), w, Options{Seed: 1, Rounds: manyRounds - 1, Anyway: true})
 	require.Less(t, *quick.LowerBound, *s.LowerBound)

@@ -1,0 +1,230 @@
+package schedule
+
+import (
+	"context"
+	"math"
+)
+
+// A lower bound for large work: what all joins must cost together at the least, since not all that they need can be had when they would like
+// it.
+//
+// The time of every resource is priced, and each tree of spots that waits tie together (trees.go) is put where it costs least with those prices,
+// by itself and exactly; what the resources are worth at the prices is taken off. Every set of prices gives a valid bound: this is the
+// Lagrangian relaxation of the capacities. What it leaves out makes it no more than the truth: waits that close a circle, runs whose length is
+// chosen, that a resource's time is counted by slots (goods.go).
+//
+// Source of the method: Fisher, Operations Research 21 (1973); Möhring, Schulz, Stork & Uetz, Management Science 49 (2003), for the time-indexed
+// model; the way through an oven's temperatures is ours (ovenpath.go).
+type joint struct {
+	*goods
+	known   int64
+	base    float64
+	spots   []spot
+	pairs   []pair
+	upwards []int32
+	step    int64 // of the grid, seconds
+	spreader
+	sum, fewest []float64 // see own
+}
+
+// The prices are found on a coarse grid first, then on a finer one; what counts is the grid of a second. A step of a price is a share of what a
+// unit second would cost if all that is asked for were to pay for the known cost, and shrinks to a part of that.
+var grids = [...]climbing{{32, 100, 4, 0.03}, {8, 60, 2, 0.03}}
+
+// lastly is how the prices are moved on the grid of a second, where that gains something.
+var lastly = climbing{1, 30, 0.5, 0.2}
+
+type climbing struct {
+	grid, moves int
+	share, part float64
+}
+
+// gently is how they are moved on the coarse grid where it says little: too large steps lead nowhere there.
+var gently = [...]climbing{{32, 40, 0.1, 0.1}, {32, 40, 0.01, 0.1}}
+
+// Where the coarse grid says less than a third of the known cost the finer ones are left out: half of it is never proved then. Where a second's
+// says less than a quarter it is not moved on it.
+const (
+	hopeless = 1.0 / 3
+	weak     = 1.0 / 4
+)
+
+// mostInstants is how many instants are looked at in all while prices move; with more than mostFine seconds to look at there is no bound.
+const (
+	mostInstants = 40_000_000
+	mostFine     = 12_000_000
+)
+
+// jointBound is a lower bound of what any schedule costs, no higher than known, which one does.
+func jointBound(ctx context.Context, p *problem, known int64) int64 {
+	if p.makespan || known <= 0 {
+		return 0
+	}
+	if j := newJoint(p, known); j != nil {
+		return j.bound(ctx)
+	}
+	return 0
+}
+
+// newJoint is the relaxation of a problem of which a schedule is known; nil where there is too much to look at.
+func newJoint(p *problem, known int64) *joint {
+	g := newTiming(p)
+	j := &joint{known: known, base: float64(p.base)}
+	for v := range p.n {
+		if p.fixed[v] {
+			j.base += float64(p.nodeCost(v, p.fixAt[v]))
+		}
+	}
+	j.spots, j.pairs = spotsOf(p, g, known)
+	if !j.fits(1) {
+		return nil
+	}
+	end := int64(0)
+	for v := range p.tasks {
+		if !p.fixed[v] {
+			end = max(end, j.spots[g.point[v]].hi+g.off[v]+p.dur[v])
+		}
+	}
+	j.upwards = plant(j.spots, j.pairs)
+	j.goods = newCatalogue(p, end).baskets(j.spots, g)
+	return j
+}
+
+// fits reports whether a grid of so many seconds has few enough instants, and an instant for each spot.
+func (j *joint) fits(step int64) bool {
+	many := int64(0)
+	for i := range j.spots {
+		s := &j.spots[i]
+		if many += (s.hi-s.lo)/step + 2; s.lo > s.hi || many > mostFine {
+			return false
+		}
+	}
+	return many > 0
+}
+
+// bound finds prices, and says what they prove.
+func (j *joint) bound(ctx context.Context) int64 {
+	left, known := mostInstants, float64(j.known)
+	for _, c := range grids {
+		many := j.lay(int64(c.grid))
+		c.moves = min(c.moves, left/2/many)
+		left -= c.moves * many
+		if j.climb(ctx, c) < hopeless*known {
+			for _, c := range gently {
+				c.moves = min(c.moves, left/2/many)
+				left -= c.moves * many
+				j.climb(ctx, c)
+			}
+			break
+		}
+	}
+	j.lay(1)
+	if ctx.Err() != nil {
+		return 0
+	}
+	best := j.value()
+	if best > weak*known {
+		j.tighten(best)
+		last := lastly
+		last.moves = min(last.moves, left/j.lay(1))
+		best = max(best, j.climb(ctx, last))
+	}
+	// A second is lost to the rounding of floating point, so that the bound is one for certain.
+	return min(j.known, max(0, int64(math.Floor(best*(1-1e-9)))-1))
+}
+
+// value is what the present prices prove on a grid of a second; it leaves in used what is taken then beyond what there is.
+func (j *joint) value() float64 {
+	for k, prices := range j.price {
+		j.upTo[k].fill(prices)
+		clear(j.used[k])
+	}
+	value := j.base + j.least()
+	for i := range j.spots {
+		s := &j.spots[i]
+		x := j.instant(s, s.at)
+		for _, baskets := range s.asks {
+			best, least := 0, math.Inf(1)
+			for k, c := range baskets {
+				if p := j.priceOf(c, x); p < least {
+					best, least = k, p
+				}
+			}
+			j.ask(baskets[best], x)
+		}
+	}
+	for k, room := range j.room {
+		for i, there := range room {
+			value -= j.price[k][i] * there
+			j.used[k][i] -= there
+		}
+	}
+	for i := range j.ovens {
+		value -= j.ovens[i].worth(j.goods)
+	}
+	return value
+}
+
+// climb moves the prices, leaves those that gave the most, and returns that.
+//
+// Source of the method: subgradients with steps scaled by their own mean squares, Kingma & Ba, ICLR (2015).
+func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
+	const fade, fadeSquare = 0.8, 0.98
+	mean, square, kept := j.likePrices(), j.likePrices(), j.likePrices()
+	part, partSquare := 1.0, 1.0
+	step := 0.0
+	for n := range c.moves {
+		if ctx.Err() != nil {
+			break
+		}
+		value := j.value()
+		if n == 0 {
+			step = c.share * float64(j.known) / max(1, j.asked())
+		}
+		if value > best || n == 0 {
+			best = value
+			for k := range kept {
+				copy(kept[k], j.price[k])
+			}
+		}
+		part, partSquare = part*fade, partSquare*fadeSquare
+		by := step * math.Pow(c.part, float64(n)/float64(c.moves)) / (1 - part)
+		for k, prices := range j.price {
+			for i, over := range j.used[k] {
+				if over < 0 && prices[i] == 0 {
+					over = 0
+				}
+				m, q := &mean[k][i], &square[k][i]
+				*m = fade**m + (1-fade)*over
+				*q = fadeSquare**q + (1-fadeSquare)*over*over
+				if *q > 0 {
+					prices[i] = max(0, prices[i]+by**m/(math.Sqrt(*q/(1-partSquare))+1))
+				}
+			}
+		}
+	}
+	for k := range kept {
+		if c.moves > 0 {
+			copy(j.price[k], kept[k])
+		}
+	}
+	return best
+}
+
+func (j *joint) likePrices() [][]float64 {
+	out := make([][]float64, len(j.price))
+	for k := range out {
+		out[k] = make([]float64, j.slots)
+	}
+	return out
+}
+
+// asked is how many unit seconds are taken with the present prices, but for those in ovens.
+func (j *joint) asked() (sum float64) {
+	for k, room := range j.room {
+		for i, there := range room {
+			sum += max(0, j.used[k][i]+there)
+		}
+	}
+	return sum
+}
