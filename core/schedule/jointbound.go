@@ -10,8 +10,8 @@ import (
 //
 // The time of every resource is priced, and each tree of spots that waits tie together (trees.go) is put where it costs least with those prices,
 // by itself and exactly; what the resources are worth at the prices is taken off. Every set of prices gives a valid bound: this is the
-// Lagrangian relaxation of the capacities. What it leaves out makes it no more than the truth: waits that close a circle, runs whose length is
-// chosen, that a resource's time is counted by slots (goods.go).
+// Lagrangian relaxation of the capacities. For waits that close a circle a line stands, of which the slope is a price too. What it leaves out
+// makes it no more than the truth: runs whose length is chosen, and that a resource's time is counted by slots (goods.go).
 //
 // Source of the method: Fisher, Operations Research 21 (1973); Möhring, Schulz, Stork & Uetz, Management Science 49 (2003), for the time-indexed
 // model; the way through an oven's temperatures is ours (ovenpath.go).
@@ -40,7 +40,7 @@ type climbing struct {
 }
 
 // gently is how they are moved on the coarse grid where it says little: too large steps lead nowhere there.
-var gently = [...]climbing{{32, 40, 0.1, 0.1}, {32, 40, 0.01, 0.1}}
+var gently = [...]climbing{{32, 40, 0.01, 0.3}, {32, 40, 0.1, 0.1}}
 
 // Where the coarse grid says less than a third of the known cost the finer ones are left out: half of it is never proved then. Where a second's
 // says less than a quarter it is not moved on it.
@@ -139,7 +139,21 @@ func (j *joint) value() float64 {
 		j.upTo[k].fill(prices)
 		clear(j.used[k])
 	}
-	value := j.base + j.least()
+	value := j.base
+	for i := range j.spots {
+		j.spots[i].tilt = 0
+	}
+	for i := range j.pairs {
+		e := &j.pairs[i]
+		if e.inTree {
+			continue
+		}
+		above, _ := e.above()
+		value -= above
+		j.spots[e.a].tilt -= e.slope
+		j.spots[e.b].tilt += e.slope
+	}
+	value += j.least()
 	for i := range j.spots {
 		s := &j.spots[i]
 		x := j.instant(s, s.at)
@@ -171,6 +185,7 @@ func (j *joint) value() float64 {
 func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
 	const fade, fadeSquare = 0.8, 0.98
 	mean, square, kept := j.likePrices(), j.likePrices(), j.likePrices()
+	lines := j.lines()
 	part, partSquare := 1.0, 1.0
 	step := 0.0
 	for n := range c.moves {
@@ -186,29 +201,62 @@ func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
 			for k := range kept {
 				copy(kept[k], j.price[k])
 			}
+			for i := range lines {
+				lines[i].kept = lines[i].pair.slope
+			}
 		}
 		part, partSquare = part*fade, partSquare*fadeSquare
-		by := step * math.Pow(c.part, float64(n)/float64(c.moves)) / (1 - part)
+		shrunk := math.Pow(c.part, float64(n)/float64(c.moves))
+		move := func(m, q *float64, over, by, least float64) float64 {
+			*m = fade**m + (1-fade)*over
+			*q = fadeSquare**q + (1-fadeSquare)*over*over
+			return by * shrunk / (1 - part) * *m / (math.Sqrt(*q/(1-partSquare)) + least)
+		}
 		for k, prices := range j.price {
 			for i, over := range j.used[k] {
 				if over < 0 && prices[i] == 0 {
 					over = 0
 				}
-				m, q := &mean[k][i], &square[k][i]
-				*m = fade**m + (1-fade)*over
-				*q = fadeSquare**q + (1-fadeSquare)*over*over
-				if *q > 0 {
-					prices[i] = max(0, prices[i]+by**m/(math.Sqrt(*q/(1-partSquare))+1))
-				}
+				prices[i] = max(0, prices[i]+move(&mean[k][i], &square[k][i], over, step, 1))
 			}
 		}
+		for i := range lines {
+			l := &lines[i]
+			_, at := l.pair.above()
+			between := j.instant(&j.spots[l.pair.b], j.spots[l.pair.b].at) - j.instant(&j.spots[l.pair.a], j.spots[l.pair.a].at)
+			by := move(&l.mean, &l.square, float64(between-at), lineStep*c.share, 1)
+			l.pair.slope = min(max(l.pair.slope+by, l.least), l.most)
+		}
 	}
-	for k := range kept {
-		if c.moves > 0 {
+	if c.moves > 0 {
+		for k := range kept {
 			copy(j.price[k], kept[k])
+		}
+		for i := range lines {
+			lines[i].pair.slope = lines[i].kept
 		}
 	}
 	return best
+}
+
+// lineStep is by how much a line's slope is moved at first where a climbing's share is 1: a part of what a second of a wait costs.
+const lineStep = 0.02
+
+// line is a pair that is in no tree, with the slopes that it may have, and what is known of how to move it.
+type line struct {
+	pair              *pair
+	least, most, kept float64
+	mean, square      float64
+}
+
+func (j *joint) lines() (out []line) {
+	for i := range j.pairs {
+		if e := &j.pairs[i]; !e.inTree {
+			least, most := e.slopes()
+			out = append(out, line{pair: e, least: least, most: most, kept: e.slope})
+		}
+	}
+	return out
 }
 
 func (j *joint) likePrices() [][]float64 {

@@ -8,6 +8,7 @@ import "slices"
 type spot struct {
 	lo, hi   int64
 	price    convex
+	tilt     float64    // what each second later costs beside it, for the pairs that are in no tree
 	asks     [][]basket // what it takes: of each entry one basket
 	parent   int32      // in its tree, −1 for a root
 	pair     int32      // to its parent
@@ -29,6 +30,50 @@ type pair struct {
 	least, most int64
 	price       convex
 	inTree      bool
+	slope       float64 // where it is in none: what stands for it is slope·(x(b) − x(a)) less the most by which that is above its price
+}
+
+// steepest is the most that a second between two spots is taken to cost.
+const steepest = 10_000
+
+// slopes are the least and the most that a pair may have: what it costs is convex, and what lies below it on one side for ever has no other.
+func (e *pair) slopes() (least, most float64) {
+	least, most = -steepest, steepest
+	if e.least <= -far {
+		least = 0
+		for _, h := range e.price {
+			least -= float64(h.before)
+		}
+	}
+	if e.most >= far {
+		most = 0
+		for _, h := range e.price {
+			most += float64(h.after)
+		}
+	}
+	return least, most
+}
+
+// above is the most by which its slope is above its price (the conjugate), and where that is.
+func (e *pair) above() (most float64, at int64) {
+	first := true
+	try := func(d int64) {
+		if v := e.slope*float64(d) - float64(e.price.cost(d)); first || v > most {
+			most, at, first = v, d, false
+		}
+	}
+	for _, h := range e.price {
+		if h.at > e.least && h.at < e.most {
+			try(h.at)
+		}
+	}
+	if e.least > -far {
+		try(e.least)
+	}
+	if e.most < far {
+		try(e.most)
+	}
+	return most, at
 }
 
 // spotsOf makes the spots and pairs of a problem; what costs more than known is left out.
@@ -123,8 +168,8 @@ func narrow(spots []spot, pairs []pair, known int64) {
 	}
 }
 
-// plant picks the pairs that make trees of the spots, those with a price first, and returns the spots from the leaves to the roots. The waits
-// of the other pairs are left out: they cost nothing then, which is no more than the truth.
+// plant picks the pairs that make trees of the spots, those with a price first, and returns the spots from the leaves to the roots. For the
+// waits of the other pairs a line stands, which is nowhere above what they cost.
 func plant(spots []spot, pairs []pair) (upwards []int32) {
 	of := make([]int32, len(spots))
 	for i := range of {
@@ -246,7 +291,8 @@ func (j *joint) least() (sum float64) {
 func (j *joint) own(s *spot) {
 	n := len(s.cost)
 	for i := range s.cost {
-		s.cost[i] = float64(s.price.cost(j.instant(s, s.first+int64(i))))
+		x := j.instant(s, s.first+int64(i))
+		s.cost[i] = float64(s.price.cost(x)) + s.tilt*float64(x)
 	}
 	if cap(j.sum) < n {
 		j.sum, j.fewest = make([]float64, n), make([]float64, n)
