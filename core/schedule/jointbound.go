@@ -49,10 +49,12 @@ const (
 	weak     = 1.0 / 4
 )
 
-// mostInstants is how many instants are looked at in all while prices move; with more than mostFine seconds to look at there is no bound.
+// mostInstants is how many instants are looked at in all, but for the last moves where those gain something; with more than mostFine seconds
+// to look at there is no bound.
 const (
-	mostInstants = 40_000_000
-	mostFine     = 12_000_000
+	mostInstants = 30_000_000
+	mostFine     = 24_000_000
+	mostCoarse   = 300_000 // with more of them a grid is made coarser
 )
 
 // jointBound is a lower bound of what any schedule costs, no higher than known, which one does.
@@ -76,7 +78,7 @@ func newJoint(p *problem, known int64) *joint {
 		}
 	}
 	j.spots, j.pairs = spotsOf(p, g, known)
-	if !j.fits(1) {
+	if many := j.instants(1); many <= 0 || many > mostFine {
 		return nil
 	}
 	end := int64(0)
@@ -90,22 +92,25 @@ func newJoint(p *problem, known int64) *joint {
 	return j
 }
 
-// fits reports whether a grid of so many seconds has few enough instants, and an instant for each spot.
-func (j *joint) fits(step int64) bool {
-	many := int64(0)
+// instants is about how many a grid of so many seconds has; −1 where a spot has none.
+func (j *joint) instants(step int64) (many int64) {
 	for i := range j.spots {
 		s := &j.spots[i]
-		if many += (s.hi-s.lo)/step + 2; s.lo > s.hi || many > mostFine {
-			return false
+		if s.lo > s.hi {
+			return -1
 		}
+		many += (s.hi-s.lo)/step + 2
 	}
-	return many > 0
+	return many
 }
 
 // bound finds prices, and says what they prove.
 func (j *joint) bound(ctx context.Context) int64 {
-	left, known := mostInstants, float64(j.known)
+	left, known := max(mostInstants-int(j.instants(1)), mostInstants/4), float64(j.known)
 	for _, c := range grids {
+		for wide := int64(c.grid); j.instants(wide) > mostCoarse; wide *= 2 {
+			c.grid *= 2
+		}
 		many := j.lay(int64(c.grid))
 		c.moves = min(c.moves, left/2/many)
 		left -= c.moves * many

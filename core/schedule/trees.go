@@ -299,6 +299,9 @@ func (j *joint) own(s *spot) {
 	}
 	sum, fewest := j.sum[:n], j.fewest[:n]
 	for _, baskets := range s.asks {
+		if slices.ContainsFunc(baskets, func(b basket) bool { return j.free(b, s) }) {
+			continue
+		}
 		for k, b := range baskets {
 			clear(sum)
 			for _, t := range b {
@@ -316,6 +319,17 @@ func (j *joint) own(s *spot) {
 			s.cost[i] += v
 		}
 	}
+}
+
+// free reports whether a basket costs nothing, whenever a spot may be.
+func (j *joint) free(b basket, s *spot) bool {
+	for i := range b {
+		prices := j.upTo[b[i].good]
+		if prices.at(s.hi+b[i].after+b[i].dur) > prices.at(s.lo+b[i].after) {
+			return false
+		}
+	}
+	return true
 }
 
 // instant is that of a step, within the window of a spot.
