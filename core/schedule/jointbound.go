@@ -27,22 +27,25 @@ type joint struct {
 	sum, fewest []float64 // see own
 }
 
-// The prices are found on a coarse grid first, then on a finer one; what counts is the grid of a second. A step of a price is a share of what a
-// unit second would cost if all that is asked for were to pay for the known cost, and shrinks to a part of that.
-var grids = [...]climbing{{32, 100, 4, 0.03}, {8, 60, 2, 0.03}}
-
-// lastly is how the prices are moved on the grid of a second, where that gains something.
-var lastly = climbing{1, 30, 0.5, 0.2}
-
+// climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a share of
+// what a unit second would cost if all that is asked for were to pay for the known cost.
 type climbing struct {
 	grid, moves int
 	share, part float64
 }
 
-// gently is how they are moved on the coarse grid where it says little: too large steps lead nowhere there.
-var gently = [...]climbing{{32, 40, 0.01, 0.3}, {32, 40, 0.1, 0.1}}
+// shares are tried first, the largest first: how large a step leads up, and does not only jump about, hangs on how much of the known cost
+// prices can prove. One that says less than a larger one ends that.
+var shares = [...]float64{4, 1.3, 0.4, 0.13, 0.04}
 
-// Where the coarse grid says less than a third of the known cost the finer ones are left out: half of it is never proved then. Where a second's
+// The prices are found on a coarse grid, then on a finer one; what counts is the grid of a second. The shares are parts of the best one.
+var (
+	probe  = climbing{32, 20, 1, 0.1}
+	grids  = [...]climbing{{32, 80, 1, 0.03}, {8, 60, 0.5, 0.03}}
+	lastly = climbing{1, 30, 0.125, 0.2}
+)
+
+// Where the coarse grid says less than a third of the known cost the finer one is left out: half of it is never proved then. Where a second's
 // says less than a quarter it is not moved on it.
 const (
 	hopeless = 1.0 / 3
@@ -55,6 +58,7 @@ const (
 	mostInstants = 30_000_000
 	mostFine     = 24_000_000
 	mostCoarse   = 300_000 // with more of them a grid is made coarser
+	mostProbed   = 60_000
 )
 
 // jointBound is a lower bound of what any schedule costs, no higher than known, which one does.
@@ -62,21 +66,41 @@ func jointBound(ctx context.Context, p *problem, known int64) int64 {
 	if p.makespan || known <= 0 {
 		return 0
 	}
+	bound := int64(0)
 	if j := newJoint(p, known); j != nil {
-		return j.bound(ctx)
+		bound = max(j.bound(ctx), min(known, p.roomy(newTiming(p))))
 	}
-	return 0
+	return bound
+}
+
+// roomy is what all costs if nothing has to share anything.
+func (p *problem) roomy(g *timing) int64 {
+	net := newNetwork(g.n)
+	for _, list := range [][]flowArc{g.hard, g.soft} {
+		for _, a := range list {
+			if !net.add(a.u, a.v, a.w, a.cap) {
+				return 0 // what contradicts itself has no schedule, and no bound
+			}
+		}
+	}
+	return net.value + p.standing()
+}
+
+// standing is the cost of what stands, whatever is decided.
+func (p *problem) standing() int64 {
+	sum := p.base
+	for v := range p.n {
+		if p.fixed[v] {
+			sum += p.nodeCost(v, p.fixAt[v])
+		}
+	}
+	return sum
 }
 
 // newJoint is the relaxation of a problem of which a schedule is known; nil where there is too much to look at.
 func newJoint(p *problem, known int64) *joint {
 	g := newTiming(p)
-	j := &joint{known: known, base: float64(p.base)}
-	for v := range p.n {
-		if p.fixed[v] {
-			j.base += float64(p.nodeCost(v, p.fixAt[v]))
-		}
-	}
+	j := &joint{known: known, base: float64(p.standing())}
 	j.spots, j.pairs = spotsOf(p, g, known)
 	if many := j.instants(1); many <= 0 || many > mostFine {
 		return nil
@@ -107,19 +131,9 @@ func (j *joint) instants(step int64) (many int64) {
 // bound finds prices, and says what they prove.
 func (j *joint) bound(ctx context.Context) int64 {
 	left, known := max(mostInstants-int(j.instants(1)), mostInstants/4), float64(j.known)
+	share := j.bestShare(ctx, &left)
 	for _, c := range grids {
-		for wide := int64(c.grid); j.instants(wide) > mostCoarse; wide *= 2 {
-			c.grid *= 2
-		}
-		many := j.lay(int64(c.grid))
-		c.moves = min(c.moves, left/2/many)
-		left -= c.moves * many
-		if j.climb(ctx, c) < hopeless*known {
-			for _, c := range gently {
-				c.moves = min(c.moves, left/2/many)
-				left -= c.moves * many
-				j.climb(ctx, c)
-			}
+		if j.climbOn(ctx, c, share, mostCoarse, &left) < hopeless*known {
 			break
 		}
 	}
@@ -130,12 +144,52 @@ func (j *joint) bound(ctx context.Context) int64 {
 	best := j.value()
 	if best > weak*known {
 		j.tighten(best)
-		last := lastly
-		last.moves = min(last.moves, left/j.lay(1))
-		best = max(best, j.climb(ctx, last))
+		left = max(left, mostInstants/4)
+		best = max(best, j.climbOn(ctx, lastly, share, mostFine, &left))
 	}
 	// A second is lost to the rounding of floating point, so that the bound is one for certain.
 	return min(j.known, max(0, int64(math.Floor(best*(1-1e-9)))-1))
+}
+
+// climbOn climbs with a part of the best share, on a grid that has no more than so many instants, and no longer than there are some left.
+func (j *joint) climbOn(ctx context.Context, c climbing, share float64, most int64, left *int) float64 {
+	for wide := int64(c.grid); j.instants(wide) > most; wide *= 2 {
+		c.grid *= 2
+	}
+	many := j.lay(int64(c.grid))
+	c.moves = min(c.moves, max(1, *left/2/many))
+	*left -= c.moves * many
+	c.share *= share
+	return j.climb(ctx, c)
+}
+
+// bestShare is the share that leads up fastest.
+func (j *joint) bestShare(ctx context.Context, left *int) float64 {
+	best, before := 0.0, 0.0
+	share := shares[0]
+	for k, s := range shares {
+		j.forget()
+		v := j.climbOn(ctx, probe, s, mostProbed, left)
+		if k == 0 || v > best {
+			best, share = v, s
+		}
+		if k > 0 && v < before {
+			break
+		}
+		before = v
+	}
+	j.forget()
+	return share
+}
+
+// forget makes all prices nothing.
+func (j *joint) forget() {
+	for k := range j.price {
+		clear(j.price[k])
+	}
+	for i := range j.pairs {
+		j.pairs[i].slope = 0
+	}
 }
 
 // value is what the present prices prove on a grid of a second; it leaves in used what is taken then beyond what there is.
