@@ -75,11 +75,16 @@ func jointBound(ctx context.Context, p *problem, known int64) int64 {
 
 // roomy is what all costs if nothing has to share anything.
 func (p *problem) roomy(g *timing) int64 {
-	net := newNetwork(g.n)
+	net, zero := newNetwork(g.n), int32(g.n-1)
+	for v := range p.n {
+		if !p.fixed[v] && !(net.add(zero, g.point[v], p.lo[v]-g.off[v], endless) && net.add(g.point[v], zero, g.off[v]-p.hi[v], endless)) {
+			return 0 // what contradicts itself has no schedule, and no bound
+		}
+	}
 	for _, list := range [][]flowArc{g.hard, g.soft} {
 		for _, a := range list {
 			if !net.add(a.u, a.v, a.w, a.cap) {
-				return 0 // what contradicts itself has no schedule, and no bound
+				return 0
 			}
 		}
 	}

@@ -12,7 +12,8 @@ type orderer struct {
 	setpoints []setpoint
 	class     [][]int32
 	change    [][]int64
-	least     []int64 // see changeovers
+	least     []int64    // see changeovers
+	sorted    [][]member // of each resource, the needs that may have it, by when they began the last time
 }
 
 func newOrderer(p *problem) orderer {
@@ -65,17 +66,11 @@ const mostHandedOn = 4096
 func (o *orderer) rules(g *timing, s *state, users [][]member) bool {
 	for r := range g.p.res {
 		o.list = o.list[:0]
-		for _, u := range users[r] {
+		for _, u := range o.sort(r, s.x, users) {
 			if int(s.on[u.node][u.need]) == r {
 				o.list = append(o.list, turn{s.x[u.node], u.node, o.class[u.node][u.need], g.p.needs[u.node][u.need].units})
 			}
 		}
-		slices.SortFunc(o.list, func(a, b turn) int {
-			if c := compare(a.at, b.at); c != 0 {
-				return c
-			}
-			return int(a.v - b.v)
-		})
 		if g.p.res[r].capacity > mostHandedOn || !o.handOn(g, s, r) {
 			return false
 		}
@@ -84,6 +79,38 @@ func (o *orderer) rules(g *timing, s *state, users [][]member) bool {
 		}
 	}
 	return true
+}
+
+// sort orders the needs that may have a resource by when they begin. Mostly little has changed since the last time: each goes past a few.
+func (o *orderer) sort(r int, x []int64, users [][]member) []member {
+	if o.sorted == nil {
+		o.sorted = make([][]member, len(users))
+	}
+	if o.sorted[r] == nil {
+		o.sorted[r] = slices.Clone(users[r])
+	}
+	list := o.sorted[r]
+	for i, left := 1, 8*len(list); i < len(list); i++ {
+		u := list[i]
+		k := i - 1
+		for ; k >= 0 && sooner(x, u, list[k]) < 0; k-- {
+			list[k+1] = list[k]
+		}
+		list[k+1] = u
+		if left -= i - 1 - k; left < 0 {
+			slices.SortFunc(list, func(a, b member) int { return sooner(x, a, b) })
+			break
+		}
+	}
+	return list
+}
+
+// sooner compares two needs by when they begin.
+func sooner(x []int64, a, b member) int {
+	if c := compare(x[a.node], x[b.node]); c != 0 {
+		return c
+	}
+	return int(a.node - b.node)
 }
 
 // add puts in a rule between nodes.

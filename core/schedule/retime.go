@@ -30,6 +30,7 @@ func (m *improver) move(cost int64) bool {
 		return false
 	}
 	m.priced = false
+	m.timing.goneOver()
 	return true
 }
 

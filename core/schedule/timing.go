@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"cmp"
 	"context"
 	"slices"
 )
@@ -10,7 +11,8 @@ import (
 // What exact waits tie is one point, so that there are about half as many as nodes; what is fixed is the point of time zero. A rule
 // u → v of length w says x[v] ≥ x[u] + w; a price of c a second is a rule of capacity c, which may be broken at that price. The dual is a
 // flow that fills the prices that are broken; where it does not go on, points have too much or too little of it, and each such surplus
-// is carried along a shortest path to where it is missing, which moves the times. Little has to be carried where the times are good already.
+// is carried along a shortest path to where it is missing, which moves the times, the largest first. It begins with the flow of the last times
+// that were gone over to, as far as that fits: little has to be carried where little has moved since.
 //
 // Source of the method: successive shortest paths with potentials from a pseudoflow, Ahuja, Magnanti & Orlin, Network Flows (1993), chapter
 // 9.7; the dual of timing with convex costs, ibid. section 14.
@@ -24,8 +26,10 @@ type timing struct {
 	arcs  []flowArc // with those of the order
 	first []int32   // of each point, its place in touch
 	touch []int32   // the arcs that touch a point
+	kept  keptFlow
 
 	x, surplus []int64
+	unmet      []int32 // points with a surplus
 	dist       []int64
 	via, seen  []int32
 	stamp      int32
@@ -41,6 +45,7 @@ func newTiming(p *problem) *timing {
 	g.findPoints()
 	g.x, g.surplus, g.dist = make([]int64, g.n), make([]int64, g.n), make([]int64, g.n)
 	g.via, g.seen, g.first = make([]int32, g.n), make([]int32, g.n), make([]int32, g.n+1)
+	g.kept.begin(g.n)
 	g.findRules()
 	return g
 }
@@ -84,7 +89,7 @@ func (g *timing) rule(u, v int32, w, capacity int64) flowArc {
 	return flowArc{g.point[u], g.point[v], w + g.off[u] - g.off[v], capacity, 0}
 }
 
-// findRules lists the rules and prices that hold in any order; of several rules between the same points the longest.
+// findRules lists the rules and prices that hold in any order, but for when what may begin; of several rules between the same points the longest.
 func (g *timing) findRules() {
 	p, zero := g.p, int32(g.n-1)
 	longest := map[[2]int32]int{}
@@ -106,10 +111,6 @@ func (g *timing) findRules() {
 		}
 	}
 	for v := range int32(p.n) {
-		if !p.fixed[v] {
-			add(flowArc{zero, g.point[v], p.lo[v] - g.off[v], endless, 0})
-			add(flowArc{g.point[v], zero, g.off[v] - p.hi[v], endless, 0})
-		}
 		for _, a := range p.out[v] {
 			add(g.rule(v, a.other, a.w, endless))
 		}
@@ -124,48 +125,114 @@ func (g *timing) findRules() {
 	}
 }
 
+// farAway is how far from where a point stands its window has to end to be left out, seconds: it is looked at only where that was wrong.
+const farAway = 2 * 3600
+
 // solve finds the best times for the order of a schedule, from its own; they are in times then. It is false where something does not hold
 // together, or there is no time.
 func (g *timing) solve(ctx context.Context, s *state, users [][]member) bool {
+	if !g.solveNear(ctx, s, users, farAway) {
+		return false
+	}
+	for v, lead := range g.p.lead {
+		if int(lead) == v && !g.p.fixed[v] && (g.times[v] < s.lo[v] || g.times[v] > s.hi[v]) {
+			return g.solveNear(ctx, s, users, far)
+		}
+	}
+	return true
+}
+
+// solveNear is solve without the windows that end further away.
+func (g *timing) solveNear(ctx context.Context, s *state, users [][]member, near int64) bool {
 	zero := g.n - 1
 	for v := range g.p.n {
 		g.x[g.point[v]] = s.x[v] - g.off[v]
 	}
 	g.x[zero] = 0
 	g.arcs, g.work = append(g.arcs[:0], g.hard...), 0
-	if !g.order.rules(g, s, users) {
+	g.windows(s, near)
+	if !g.order.rules(g, s, users) || !g.begin() {
 		return false
-	}
-	for i := range g.arcs {
-		if a := &g.arcs[i]; g.x[a.u]+a.w > g.x[a.v] {
-			return false // not kept as it stands
-		}
-	}
-	clear(g.surplus)
-	for _, a := range g.soft {
-		if g.x[a.u]+a.w > g.x[a.v] {
-			a.f = a.cap
-			g.surplus[a.v] += a.f
-			g.surplus[a.u] -= a.f
-		}
-		g.arcs = append(g.arcs, a)
 	}
 	g.index()
 	g.work = int64(len(g.arcs)) / 4
-	for _, sign := range [2]int64{1, -1} {
-		for v := range zero {
-			for carried := 1; sign*g.surplus[v] > 0; carried++ {
-				if carried&63 == 0 && ctx.Err() != nil || !g.carry(int32(v), sign) {
-					return false
-				}
-				g.work += int64(len(g.reached))
+	for _, v := range g.unmet {
+		sign := int64(1)
+		if g.surplus[v] < 0 {
+			sign = -1
+		}
+		for carried := 1; sign*g.surplus[v] > 0; carried++ {
+			if !g.carry(v, sign) {
+				return false
 			}
-			if v&63 == 0 && ctx.Err() != nil {
+			g.work += int64(len(g.reached))
+			if carried&15 == 0 && ctx.Err() != nil {
 				return false
 			}
 		}
+		if ctx.Err() != nil {
+			return false
+		}
 	}
 	g.tell()
+	return true
+}
+
+// windows adds the rules of when each body may begin.
+func (g *timing) windows(s *state, near int64) {
+	zero := int32(g.n - 1)
+	for v := range int32(g.p.n) {
+		if g.p.lead[v] != v || g.p.fixed[v] {
+			continue
+		}
+		if lo := s.lo[v]; s.x[v]-lo <= near {
+			g.arcs = append(g.arcs, flowArc{zero, g.point[v], lo - g.off[v], endless, 0})
+		}
+		if hi := s.hi[v]; hi-s.x[v] <= near {
+			g.arcs = append(g.arcs, flowArc{g.point[v], zero, g.off[v] - hi, endless, 0})
+		}
+	}
+}
+
+// begin gives the rules and prices the flow that they had, as far as that fits the times as they stand: where a rule is kept with time to spare
+// none, where a price is broken all. It lists the points that this leaves with a surplus, the largest first; it is false where a rule is broken.
+func (g *timing) begin() bool {
+	clear(g.surplus)
+	for i := range g.arcs {
+		a := &g.arcs[i]
+		switch short := g.x[a.u] + a.w - g.x[a.v]; {
+		case short > 0:
+			return false
+		case short < 0:
+			a.f = 0
+		case i >= len(g.hard):
+			a.f = g.kept.take(a.u, a.v)
+		}
+		g.surplus[a.v] += a.f
+		g.surplus[a.u] -= a.f
+	}
+	g.kept.list()
+	for _, a := range g.soft {
+		switch short := g.x[a.u] + a.w - g.x[a.v]; {
+		case short > 0:
+			a.f = a.cap
+		case short < 0:
+			a.f = 0
+		}
+		g.surplus[a.v] += a.f
+		g.surplus[a.u] -= a.f
+		g.arcs = append(g.arcs, a)
+	}
+	g.unmet = g.unmet[:0]
+	for v := range int32(g.n - 1) {
+		if g.surplus[v] != 0 {
+			g.unmet = append(g.unmet, v)
+		}
+	}
+	slices.SortFunc(g.unmet, func(a, b int32) int {
+		x, y := g.surplus[a], g.surplus[b]
+		return cmp.Or(cmp.Compare(max(y, -y), max(x, -x)), cmp.Compare(a, b))
+	})
 	return true
 }
 

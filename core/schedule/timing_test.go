@@ -19,6 +19,7 @@ func TestTimingIsOptimal(t *testing.T) {
 		m := searching(t, n.Evening(11), 1)
 		m.heatUp(hottest, 600)
 		better := 0
+		goneOn := newTiming(m.p) // it begins with the flow that it had, whatever has moved since
 		for range 12 {
 			m.run(context.Background(), retimeEvery-1, 0, nil)
 			g := newTiming(m.p)
@@ -30,6 +31,9 @@ func TestTimingIsOptimal(t *testing.T) {
 			}
 			require.Equal(t, net.value+m.p.base, m.p.cost(g.times), n.Name)
 			best := m.p.cost(g.times)
+			require.True(t, goneOn.solve(context.Background(), m.state, m.users))
+			require.Equal(t, best, m.p.cost(goneOn.times), n.Name)
+			goneOn.goneOver()
 			late := slices.Clone(g.times)
 			g.sooner()
 			require.Equal(t, best, m.p.cost(g.times), "as good")
@@ -49,6 +53,44 @@ func TestTimingIsOptimal(t *testing.T) {
 			m.rounds++ // past the one that would have done it
 		}
 		require.Positive(t, better, n.Name)
+	}
+}
+
+// Once the times are gone over to, the next timing has next to nothing left to carry; after something has moved it has little.
+func TestATimingBeginsWithTheFlowThatItHad(t *testing.T) {
+	m := searching(t, instances.Nights()[1].Evening(11), 1)
+	m.heatUp(hottest, 600)
+	m.run(context.Background(), 200, 0, nil)
+	m.retime()
+	first := newTiming(m.p)
+	require.True(t, first.solve(context.Background(), m.state, m.users))
+	anew := len(first.unmet)
+	require.Greater(t, anew, 10)
+	require.True(t, m.timing.solve(context.Background(), m.state, m.users))
+	require.Less(t, len(m.timing.unmet), anew/4, "units may be handed on otherwise")
+	m.timing.goneOver()
+	for m.current == m.best { // until something has moved
+		m.run(context.Background(), 1, 0, nil)
+	}
+	require.True(t, m.timing.solve(context.Background(), m.state, m.users))
+	require.NotEmpty(t, m.timing.unmet)
+	require.Less(t, len(m.timing.unmet), anew)
+}
+
+// What is drawn far away from where it stands goes no further than it may, though such windows are looked at only then.
+func TestAFarWindowHoldsToo(t *testing.T) {
+	for _, earliest := range []int64{12_000, 5000, 0} { // of 15,000: nearer than farAway, and further
+		at := int64(1000)
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 20_000,
+			Joins: []workload.Join{{ID: "table", At: &at, Weight: 4, EarlyWeight: 4}},
+			Tasks: []workload.Task{{ID: "broth", Seconds: 600, Earliest: earliest}},
+			Links: []workload.Link{{From: "broth", To: "table", Kind: workload.FinishStart, Max: ptrOf(0), Weight: 1}}}
+		m := searching(t, w, 1)
+		m.adopt([]int64{15_000, 15_600}, m.on)
+		g := newTiming(m.p)
+		require.True(t, g.solve(context.Background(), m.state, m.users))
+		require.Equal(t, max(earliest, at-600), g.times[0])
+		require.Equal(t, max(earliest, at-600)+600, g.times[1])
 	}
 }
 
