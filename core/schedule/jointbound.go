@@ -17,14 +17,15 @@ import (
 // model; the way through an oven's temperatures is ours (ovenpath.go).
 type joint struct {
 	*goods
-	known   int64
-	base    float64
-	spots   []spot
-	pairs   []pair
-	upwards []int32
-	step    int64 // of the grid, seconds
+	known int64
+	base  float64
+	spots []spot
+	pairs []pair
+	trees [][]int32 // their spots, from the leaves to the root
+	step  int64     // of the grid, seconds
 	spreader
-	sum, fewest []float64 // see own
+	values, sum, fewest []float64 // see makeRoom and own
+	places              []int32
 }
 
 // climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a share of
@@ -59,6 +60,7 @@ const (
 	mostFine     = 24_000_000
 	mostCoarse   = 300_000 // with more of them a grid is made coarser
 	mostProbed   = 60_000
+	widestGrid   = 512 // seconds
 )
 
 // jointBound is a lower bound of what any schedule costs, no higher than known, which one does.
@@ -116,7 +118,7 @@ func newJoint(p *problem, known int64) *joint {
 			end = max(end, j.spots[g.point[v]].hi+g.off[v]+p.dur[v])
 		}
 	}
-	j.upwards = plant(j.spots, j.pairs)
+	j.trees = plant(j.spots, j.pairs)
 	j.goods = newCatalogue(p, end).baskets(j.spots, g)
 	return j
 }
@@ -158,7 +160,7 @@ func (j *joint) bound(ctx context.Context) int64 {
 
 // climbOn climbs with a part of the best share, on a grid that has no more than so many instants, and no longer than there are some left.
 func (j *joint) climbOn(ctx context.Context, c climbing, share float64, most int64, left *int) float64 {
-	for wide := int64(c.grid); j.instants(wide) > most; wide *= 2 {
+	for c.grid < widestGrid && j.instants(int64(c.grid)) > most {
 		c.grid *= 2
 	}
 	many := j.lay(int64(c.grid))
@@ -217,7 +219,9 @@ func (j *joint) value() float64 {
 		j.spots[e.a].tilt -= e.slope
 		j.spots[e.b].tilt += e.slope
 	}
-	value += j.least()
+	for _, tree := range j.trees {
+		value += j.least(tree)
+	}
 	for i := range j.spots {
 		s := &j.spots[i]
 		x := j.instant(s, s.at)

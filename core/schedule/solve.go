@@ -24,6 +24,7 @@
 //	lists.go        priority lists and justification, for the makespan
 //	retime.go       the best times for the order that stands, and a head start at the end
 //	timing.go       optimal timing of a given order (dual of a network flow)
+//	keptflow.go     what of its flow the next one begins with
 //	order.go        the order in which a schedule uses its resources
 //	network.go      the same dual, an arc at a time, for the branch and bound
 //	disjunctive.go  edge-finding
@@ -31,7 +32,13 @@
 //	descend.go      its tree
 //	decide.go       which pair or resource is decided next
 //	propagate.go    what a decision means for everything else
-//	bounds.go       lower bounds
+//	bounds.go       lower bounds of small work
+//	jointbound.go   a lower bound of large work: all capacities at a price
+//	goods.go        what has a price in it
+//	trees.go        what waits tie together
+//	treecost.go     where that costs least at the prices
+//	ovenpath.go     what the time of an oven is worth at them
+//	convex.go       convex functions of waits and instants, and their sums
 //	relax.go        the least broken schedule, when not all rules can be kept
 //	check.go        broken rules
 //	conflict.go     which rules cannot hold together
