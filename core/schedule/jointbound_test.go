@@ -171,6 +171,74 @@ func withoutRoom(t *testing.T, p *problem, j *joint) float64 {
 	return float64(p.roomy(g))
 }
 
+// Two tables five minutes apart share two batches, each of which may wait a minute for nothing: that is a circle, and costs 240 s of waiting for
+// each batch. Whatever line stands for the wait that is in no tree, what it proves is no more; the best proves all of it.
+func TestWaitsThatCloseACircle(t *testing.T) {
+	w := oneOven(2, 2)
+	later := int64(7500)
+	w.Joins[1].At = &later
+	w.Links = nil
+	best := int64(60)
+	for _, task := range w.Tasks {
+		for _, join := range w.Joins {
+			w.Links = append(w.Links, workload.Link{From: task.ID, To: join.ID, Kind: workload.FinishStart, Best: &best, Weight: 1})
+		}
+	}
+	p := compiled(t, w)
+	require.Equal(t, int64(480), p.roomy(newTiming(p)))
+	j := newJoint(p, 600)
+	j.lay(1)
+	require.InDelta(t, 240, j.value(), 1e-6, "with a line that is flat one of the waits is left out")
+	var circle *pair
+	for i := range j.pairs {
+		if e := &j.pairs[i]; !e.inTree {
+			require.Nil(t, circle)
+			circle = e
+		}
+	}
+	least, most := circle.slopes()
+	require.Negative(t, least)
+	require.Positive(t, most)
+	r := rand.New(rand.NewPCG(6, 6))
+	for range 300 {
+		circle.slope = least + r.Float64()*(most-least)
+		if r.IntN(2) == 0 {
+			circle.slope = 3*r.Float64() - 1.5
+		}
+		require.LessOrEqual(t, j.value(), 480+1e-6, circle.slope)
+	}
+	circle.slope = 0
+	require.Greater(t, j.climb(context.Background(), climbing{1, 200, 2, 0.05}), 470.0)
+	require.Equal(t, int64(480), boundOf(t, w, 600))
+}
+
+// Where nearly all is proved, the windows that are left hold what costs no more, to the second; and of what cannot be so cheap there is none.
+func TestWindowsOfWhatIsNearlyProved(t *testing.T) {
+	for _, places := range []int64{1, 2} {
+		w := oneOven(4, places)
+		s := Solve(context.Background(), w, Options{Seed: 1, Rounds: 4000})
+		require.Equal(t, workload.Optimal, s.Status)
+		j := newJoint(compiled(t, w), *s.Cost)
+		wide := j.instants(1)
+		bound := j.bound(context.Background())
+		require.Greater(t, bound, *s.Cost*97/100)
+		require.LessOrEqual(t, bound, *s.Cost)
+		require.Less(t, j.instants(1), wide/2)
+		j.lay(1)
+		require.LessOrEqual(t, j.value(), float64(*s.Cost), "also as it is before it is cut off at what is known")
+		m := searching(t, w, 1)
+		for range 40 {
+			m.run(context.Background(), 10, 0, nil)
+			j.require(t, m)
+		}
+		require.Equal(t, *s.Cost, m.best)
+	}
+	w := oneOven(2, 2)
+	w.Links = append(w.Links, workload.Link{From: "a", To: "b", Kind: workload.FinishStart, Min: 3600, Weight: 1})
+	require.Zero(t, boundOf(t, w, 100), "an hour late or early costs more than that")
+	require.Equal(t, int64(4*3600), boundOf(t, w, 4*3600))
+}
+
 // What it is not worth looking at has no bound: a horizon of years in which anything may be late for next to nothing.
 func TestNoBoundOfYears(t *testing.T) {
 	w := oneOven(3, 1)
