@@ -14,12 +14,7 @@ import (
 // searching is an improver with the first schedule of a workload.
 func searching(t testing.TB, w *workload.Workload, seed int64) *improver {
 	t.Helper()
-	require.NoError(t, workload.Check(w))
-	if x := plainOf(w); x != nil {
-		w = x.Workload
-	}
-	p := compile(w)
-	require.Nil(t, p.propagate())
+	p := compiled(t, w)
 	gs := p.groups()
 	b := newBuilder(context.Background(), p, seed)
 	require.True(t, b.construct(context.Background(), gs))

@@ -17,12 +17,13 @@ import (
 // model; the way through an oven's temperatures is ours (ovenpath.go).
 type joint struct {
 	*goods
-	known int64
-	base  float64
-	spots []spot
-	pairs []pair
-	trees [][]int32 // their spots, from the leaves to the root
-	step  int64     // of the grid, seconds
+	known  int64
+	base   float64
+	points *timing // what exact waits tie
+	spots  []spot
+	pairs  []pair
+	trees  [][]int32 // their spots, from the leaves to the root
+	step   int64     // of the grid, seconds
 	spreader
 	values, sum, fewest []float64 // see makeRoom and own
 	places              []int32
@@ -70,7 +71,7 @@ func jointBound(ctx context.Context, p *problem, known int64) int64 {
 	}
 	bound := int64(0)
 	if j := newJoint(p, known); j != nil {
-		bound = max(j.bound(ctx), min(known, p.roomy(newTiming(p))))
+		bound = max(j.bound(ctx), min(known, p.roomy(j.points)))
 	}
 	return bound
 }
@@ -107,7 +108,7 @@ func (p *problem) standing() int64 {
 // newJoint is the relaxation of a problem of which a schedule is known; nil where there is too much to look at.
 func newJoint(p *problem, known int64) *joint {
 	g := newTiming(p)
-	j := &joint{known: known, base: float64(p.standing())}
+	j := &joint{known: known, base: float64(p.standing()), points: g}
 	j.spots, j.pairs = spotsOf(p, g, known)
 	if many := j.instants(1); many <= 0 || many > mostFine {
 		return nil
@@ -253,6 +254,9 @@ func (j *joint) value() float64 {
 func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
 	const fade, fadeSquare = 0.8, 0.98
 	mean, square, kept := j.likePrices(), j.likePrices(), j.likePrices()
+	for k := range kept {
+		copy(kept[k], j.price[k])
+	}
 	lines := j.lines()
 	part, partSquare := 1.0, 1.0
 	step := 0.0
@@ -275,34 +279,32 @@ func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
 		}
 		part, partSquare = part*fade, partSquare*fadeSquare
 		shrunk := math.Pow(c.part, float64(n)/float64(c.moves))
-		move := func(m, q *float64, over, by, least float64) float64 {
+		move := func(m, q *float64, over, by float64) float64 {
 			*m = fade**m + (1-fade)*over
 			*q = fadeSquare**q + (1-fadeSquare)*over*over
-			return by * shrunk / (1 - part) * *m / (math.Sqrt(*q/(1-partSquare)) + least)
+			return by * shrunk / (1 - part) * *m / (math.Sqrt(*q/(1-partSquare)) + 1)
 		}
 		for k, prices := range j.price {
 			for i, over := range j.used[k] {
 				if over < 0 && prices[i] == 0 {
 					over = 0
 				}
-				prices[i] = max(0, prices[i]+move(&mean[k][i], &square[k][i], over, step, 1))
+				prices[i] = max(0, prices[i]+move(&mean[k][i], &square[k][i], over, step))
 			}
 		}
 		for i := range lines {
 			l := &lines[i]
 			_, at := l.pair.above()
 			between := j.instant(&j.spots[l.pair.b], j.spots[l.pair.b].at) - j.instant(&j.spots[l.pair.a], j.spots[l.pair.a].at)
-			by := move(&l.mean, &l.square, float64(between-at), lineStep*c.share, 1)
+			by := move(&l.mean, &l.square, float64(between-at), lineStep*c.share)
 			l.pair.slope = min(max(l.pair.slope+by, l.least), l.most)
 		}
 	}
-	if c.moves > 0 {
-		for k := range kept {
-			copy(j.price[k], kept[k])
-		}
-		for i := range lines {
-			lines[i].pair.slope = lines[i].kept
-		}
+	for k := range kept {
+		copy(j.price[k], kept[k])
+	}
+	for i := range lines {
+		lines[i].pair.slope = lines[i].kept
 	}
 	return best
 }

@@ -89,12 +89,12 @@ func spotsOf(p *problem, g *timing, known int64) (spots []spot, pairs []pair) {
 			s.lo, s.hi = max(s.lo, p.lo[v]-g.off[v]), min(s.hi, p.hi[v]-g.off[v])
 		}
 	}
-	known2 := map[[2]int32]int{}
+	index := map[[2]int32]int{}
 	between := func(a, b int32) *pair {
-		k, there := known2[[2]int32{a, b}]
+		k, there := index[[2]int32{a, b}]
 		if !there {
 			k = len(pairs)
-			known2[[2]int32{a, b}] = k
+			index[[2]int32{a, b}] = k
 			pairs = append(pairs, pair{a: a, b: b, least: -far, most: far})
 		}
 		return &pairs[k]
