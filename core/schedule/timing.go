@@ -10,12 +10,12 @@ import (
 //
 // What exact waits tie is one point, so that there are about half as many as nodes; what is fixed is the point of time zero. A rule
 // u → v of length w says x[v] ≥ x[u] + w; a price of c a second is a rule of capacity c, which may be broken at that price. The dual is a
-// flow that fills the prices that are broken; where it does not go on, points have too much or too little of it, and each such surplus
-// is carried along a shortest path to where it is missing, which moves the times, the largest first. It begins with the flow of the last times
-// that were gone over to, as far as that fits: little has to be carried where little has moved since.
+// flow that fills the prices that are broken; where it does not go on, points have too much or too little of it, and slide until it does, the
+// one with the largest surplus first (slide.go). It begins with the flow of the last times that were gone over to, as far as that fits: little
+// has to be carried where little has moved since.
 //
-// Source of the method: successive shortest paths with potentials from a pseudoflow, Ahuja, Magnanti & Orlin, Network Flows (1993), chapter
-// 9.7; the dual of timing with convex costs, ibid. section 14.
+// Source of the method: the dual of timing with convex costs, Ahuja, Magnanti & Orlin, Network Flows (1993), section 14; a pseudoflow that
+// begins with what is there, ibid. chapter 9.7.
 type timing struct {
 	p     *problem
 	point []int32 // of each node; the last of all is zero
@@ -32,6 +32,7 @@ type timing struct {
 	unmet      []int32 // points with a surplus
 	dist       []int64
 	via, seen  []int32
+	sliding    sliding
 	stamp      int32
 	heap       []heapItem
 	reached    []int32
@@ -156,23 +157,8 @@ func (g *timing) solveNear(ctx context.Context, s *state, users [][]member, near
 	}
 	g.index()
 	g.work = int64(len(g.arcs)) / 4
-	for _, v := range g.unmet {
-		sign := int64(1)
-		if g.surplus[v] < 0 {
-			sign = -1
-		}
-		for carried := 1; sign*g.surplus[v] > 0; carried++ {
-			if !g.carry(v, sign) {
-				return false
-			}
-			g.work += int64(len(g.reached))
-			if carried&15 == 0 && ctx.Err() != nil {
-				return false
-			}
-		}
-		if ctx.Err() != nil {
-			return false
-		}
+	if !g.balance(ctx) {
+		return false
 	}
 	g.tell()
 	return true
@@ -251,7 +237,7 @@ const headStart = 300
 // sooner makes of the best times that were found some that are as good and up to headStart sooner. Each point comes sooner by its
 // shortest way from zero, or by all of headStart where that is longer: what one rule ties to another then has no further to come.
 func (g *timing) sooner() {
-	g.nearest(int32(g.n-1), 1) // nothing is missing anywhere: it reaches all
+	g.fromZero()
 	for _, y := range g.reached {
 		g.x[y] -= min(g.dist[y], headStart)
 	}
@@ -280,80 +266,40 @@ func (g *timing) index() {
 	}
 }
 
-// carry takes flow from a point that has too much (sign 1) to the nearest that has too little, or brings it from the nearest that has too
-// much (−1); the times of the points on the way there follow. It is false where there is no way.
-func (g *timing) carry(from int32, sign int64) bool {
-	to := g.nearest(from, sign)
-	if to < 0 {
-		return false
+// touching are the arcs that touch a point.
+func (g *timing) touching(y int32) []int32 {
+	end := int32(len(g.touch))
+	if int(y)+1 < g.n {
+		end = g.first[y+1]
 	}
-	d := g.dist[to]
-	for _, y := range g.reached {
-		g.x[y] += sign * (d - g.dist[y])
-	}
-	push := min(sign*g.surplus[from], -sign*g.surplus[to])
-	for y := to; y != from; {
-		a := &g.arcs[g.via[y]]
-		if (a.v == y) == (sign > 0) {
-			push = min(push, a.cap-a.f)
-		} else {
-			push = min(push, a.f)
-		}
-		y = a.u + a.v - y
-	}
-	for y := to; y != from; {
-		a := &g.arcs[g.via[y]]
-		if (a.v == y) == (sign > 0) {
-			a.f += push
-		} else {
-			a.f -= push
-		}
-		y = a.u + a.v - y
-	}
-	g.surplus[from] -= sign * push
-	g.surplus[to] += sign * push
-	return true
+	return g.touch[g.first[y]:end]
 }
 
-// nearest is the nearest point that lacks what one has too much of, along what the flow may still change; −1 where there is none.
-func (g *timing) nearest(from int32, sign int64) int32 {
+// fromZero finds, for each point, how much sooner it may come: its shortest way from zero along what the flow may still change.
+//
+// Source of the method: Dijkstra, Numerische Mathematik 1 (1959).
+func (g *timing) fromZero() {
+	zero := int32(g.n - 1)
 	g.stamp++
-	g.heap = append(g.heap[:0], heapItem{0, from})
-	g.dist[from], g.seen[from], g.via[from] = 0, g.stamp, -1
-	g.reached = g.reached[:0]
+	g.heap, g.reached = append(g.heap[:0], heapItem{0, zero}), g.reached[:0]
+	g.dist[zero], g.seen[zero] = 0, g.stamp
 	for len(g.heap) > 0 {
 		top := popHeap(&g.heap)
 		y := top.v
 		if top.d > g.dist[y] {
 			continue
 		}
-		if sign*g.surplus[y] < 0 {
-			return y
-		}
 		g.reached = append(g.reached, y)
-		end := int32(len(g.touch))
-		if int(y)+1 < g.n {
-			end = g.first[y+1]
-		}
-		for _, id := range g.touch[g.first[y]:end] {
+		for _, id := range g.touching(y) {
 			a := &g.arcs[id]
-			slack := g.x[a.v] - g.x[a.u] - a.w
-			next := a.u + a.v - y
-			if (a.u == y) == (sign > 0) {
-				if a.f == a.cap {
-					continue
-				}
-			} else {
-				if a.f == 0 {
-					continue
-				}
-				slack = -slack
+			if a.most(y, 1) == 0 {
+				continue
 			}
-			if d := top.d + slack; g.seen[next] != g.stamp || d < g.dist[next] {
-				g.seen[next], g.dist[next], g.via[next] = g.stamp, d, id
+			slack, next := g.x[a.v]-g.x[a.u]-a.w, a.u+a.v-y
+			if d := top.d + max(slack, -slack); g.seen[next] != g.stamp || d < g.dist[next] {
+				g.seen[next], g.dist[next] = g.stamp, d
 				pushHeap(&g.heap, heapItem{d, next})
 			}
 		}
 	}
-	return -1
 }
