@@ -12,7 +12,9 @@ type orderer struct {
 	setpoints []setpoint
 	class     [][]int32
 	change    [][]int64
-	least     []int64    // see changeovers
+	least     []int64 // see changeovers
+	base      []int64
+	taken     []bool     // of each point between two temperatures, whether it is put in
 	sorted    [][]member // of each resource, the needs that may have it, by when they began the last time
 }
 
@@ -64,6 +66,8 @@ const mostHandedOn = 4096
 
 // rules adds those of a schedule to the timing; false where that cannot be told.
 func (o *orderer) rules(g *timing, s *state, users [][]member) bool {
+	o.taken = slices.Grow(o.taken[:0], g.size())[:g.size()]
+	clear(o.taken)
 	for r := range g.p.res {
 		o.list = o.list[:0]
 		for _, u := range o.sort(r, s.x, users) {
@@ -75,7 +79,7 @@ func (o *orderer) rules(g *timing, s *state, users [][]member) bool {
 			return false
 		}
 		if g.p.res[r].thermostat != nil {
-			o.changeovers(g, r)
+			o.changeovers(g, s, r)
 		}
 	}
 	return true
@@ -176,20 +180,32 @@ func (o *orderer) handOn(g *timing, s *state, r int) bool {
 
 // changeovers adds the rules between runs at different temperatures: of each with those before it, but for what follows from rules that are
 // there already. least holds, for each pair, how long after the end of the one the other begins at the least by those.
-func (o *orderer) changeovers(g *timing, r int) {
+func (o *orderer) changeovers(g *timing, s *state, r int) {
 	p, change, many := g.p, o.change[r], len(o.setpoints)
 	th := p.res[r].thermostat
 	o.list = slices.DeleteFunc(o.list, func(t turn) bool { return t.class < 0 })
 	n := len(o.list)
 	o.least = slices.Grow(o.least[:0], n*n)[:n*n]
+	o.base = slices.Grow(o.base[:0], n)[:n]
+	before, from, at := 0, 0, int32(-1) // where the last stretch at one temperature begins, and this one; the point between them
 	for i := range o.list {
 		b := &o.list[i]
+		if i > 0 && b.class != o.list[i-1].class {
+			before, from = from, i
+			at = o.between(g, s, change, before, from)
+		}
 		mine := o.least[i*n : i*n+i]
 		for k := range mine {
-			mine[k] = -1
+			if mine[k] = -1; at >= 0 && k < from {
+				mine[k] = o.base[k]
+			}
 		}
 		if !p.fixed[b.v] {
 			g.arcs = append(g.arcs, flowArc{int32(g.n - 1), g.point[b.v], changeover(th, standby(th), o.setpoints[b.class]) - g.off[b.v], endless, 0})
+		}
+		if at >= 0 {
+			gap := change[int(o.list[before].class)*many+int(b.class)]
+			g.arcs = append(g.arcs, flowArc{at, g.point[b.v], gap - g.off[b.v], endless, 0})
 		}
 		for k := i - 1; k >= 0; k-- {
 			a := &o.list[k]
@@ -200,11 +216,49 @@ func (o *orderer) changeovers(g *timing, r int) {
 			end, after := p.finish(a.v)
 			g.add(end, b.v, after+gap)
 			mine[k] = gap
-			for m, by := range o.least[k*n : k*n+k] {
-				if by >= 0 {
-					mine[m] = max(mine[m], by+p.dur[a.v]+gap)
-				}
-			}
+			o.follow(g, mine, k, gap)
 		}
 	}
+}
+
+// follow notes that a run begins no sooner than gap after the end of another, and so after all that this one comes after.
+func (o *orderer) follow(g *timing, mine []int64, k int, gap int64) {
+	n := len(o.list)
+	for m, by := range o.least[k*n : k*n+k] {
+		if by >= 0 {
+			mine[m] = max(mine[m], by+g.p.dur[o.list[k].v]+gap)
+		}
+	}
+}
+
+// between puts a point in where an oven goes over from one temperature to the next: when the last of the one is over. A rule from each of these
+// to it and one from it to each of the others stand for one of each with each. It leaves in base what these rules say of a run of the next
+// stretch. It is −1, with nothing put in, where that would be no fewer, or where what has happened may not have kept them.
+func (o *orderer) between(g *timing, s *state, change []int64, before, from int) int32 {
+	gap := change[int(o.list[before].class)*len(o.setpoints)+int(o.list[from].class)]
+	to, fixed := from, [2]bool{}
+	for ; to < len(o.list) && o.list[to].class == o.list[from].class; to++ {
+		fixed[1] = fixed[1] || g.p.fixed[o.list[to].v]
+	}
+	for _, a := range o.list[before:from] {
+		fixed[0] = fixed[0] || g.p.fixed[a.v]
+	}
+	at := int32(g.n) + g.point[o.list[from].v]
+	if gap < 0 || (from-before)*(to-from) <= to-before || fixed[0] && fixed[1] || o.taken[at] {
+		return -1
+	}
+	o.taken[at] = true
+	g.x[at] = -far
+	for k := range o.base[:from] {
+		o.base[k] = -1
+	}
+	for k := before; k < from; k++ {
+		a := &o.list[k]
+		end, after := g.p.finish(a.v)
+		g.arcs = append(g.arcs, flowArc{g.point[end], at, g.off[end] + after, endless, 0})
+		g.x[at] = max(g.x[at], s.ends(int(a.v)))
+		o.base[k] = gap
+		o.follow(g, o.base, k, gap)
+	}
+	return at
 }

@@ -22,9 +22,6 @@ type sliding struct {
 // balance lets every point with a surplus slide until there is none. It is false where there is no way, or no time.
 func (g *timing) balance(ctx context.Context) bool {
 	q := &g.sliding
-	if q.queued == nil {
-		q.queued = make([]bool, g.n)
-	}
 	clear(q.queued)
 	q.queue = q.queue[:0]
 	for _, v := range g.unmet {
@@ -75,8 +72,10 @@ func (g *timing) slide(from int32, sign int64) bool {
 			return false
 		} else {
 			top := popHeap(&g.heap)
-			if top.d > by && len(q.passed) > 0 {
-				pull -= g.pass(sign)
+			if top.d > by {
+				if pull -= g.pass(sign); pull <= 0 {
+					break // what lacks some by now pulls back as much
+				}
 				against = 0
 			}
 			id, by = top.v, top.d
@@ -104,11 +103,6 @@ func (g *timing) slide(from int32, sign int64) bool {
 	}
 	for _, y := range g.reached {
 		g.x[y] += sign * (by - g.dist[y])
-	}
-	for _, y := range g.reached { // what was passed may have taken more than there was there
-		if sign*g.surplus[y] < 0 && sign*g.surplus[from] > 0 {
-			g.carry(from, y, sign)
-		}
 	}
 	return true
 }
@@ -162,6 +156,9 @@ func (g *timing) carry(from, to int32, sign int64) int64 {
 		a := &g.arcs[g.via[y]]
 		y = a.u + a.v - y
 		most = min(most, a.most(y, sign))
+	}
+	if most <= 0 {
+		return 0 // what was passed has taken all of it
 	}
 	for y := to; y != from; {
 		a := &g.arcs[g.via[y]]

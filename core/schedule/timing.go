@@ -18,9 +18,9 @@ import (
 // begins with what is there, ibid. chapter 9.7.
 type timing struct {
 	p     *problem
-	point []int32 // of each node; the last of all is zero
-	off   []int64 // its time from that of its point
-	n     int
+	point []int32   // of each node; the last of all is zero
+	off   []int64   // its time from that of its point
+	n     int       // how many they are
 	hard  []flowArc // what holds in any order
 	soft  []flowArc
 	arcs  []flowArc // with those of the order
@@ -44,12 +44,23 @@ type timing struct {
 func newTiming(p *problem) *timing {
 	g := &timing{p: p, point: make([]int32, p.n), off: make([]int64, p.n), times: make([]int64, p.n), order: newOrderer(p)}
 	g.findPoints()
-	g.x, g.surplus, g.dist = make([]int64, g.n), make([]int64, g.n), make([]int64, g.n)
-	g.via, g.seen, g.first = make([]int32, g.n), make([]int32, g.n), make([]int32, g.n+1)
-	g.kept.begin(g.n)
+	g.makeRoom()
 	g.findRules()
 	return g
 }
+
+// makeRoom makes room for as many points as there may be.
+func (g *timing) makeRoom() {
+	n := g.size()
+	g.x, g.surplus, g.dist = make([]int64, n), make([]int64, n), make([]int64, n)
+	g.via, g.seen, g.first = make([]int32, n), make([]int32, n), make([]int32, n+1)
+	g.sliding.queued = make([]bool, n)
+	g.kept.begin(n)
+}
+
+// size is how many points there are at the most: for each of what exact waits tie one more, for when an oven goes over to the temperature that it
+// is the first to ask for (order.go).
+func (g *timing) size() int { return 2 * g.n }
 
 // findPoints gathers what exact waits tie.
 func (g *timing) findPoints() {
@@ -210,8 +221,8 @@ func (g *timing) begin() bool {
 		g.arcs = append(g.arcs, a)
 	}
 	g.unmet = g.unmet[:0]
-	for v := range int32(g.n - 1) {
-		if g.surplus[v] != 0 {
+	for v := range int32(g.size()) {
+		if g.surplus[v] != 0 && v != int32(g.n-1) {
 			g.unmet = append(g.unmet, v)
 		}
 	}
@@ -267,13 +278,7 @@ func (g *timing) index() {
 }
 
 // touching are the arcs that touch a point.
-func (g *timing) touching(y int32) []int32 {
-	end := int32(len(g.touch))
-	if int(y)+1 < g.n {
-		end = g.first[y+1]
-	}
-	return g.touch[g.first[y]:end]
-}
+func (g *timing) touching(y int32) []int32 { return g.touch[g.first[y]:g.first[y+1]] }
 
 // fromZero finds, for each point, how much sooner it may come: its shortest way from zero along what the flow may still change.
 //

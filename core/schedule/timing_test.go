@@ -25,7 +25,7 @@ func TestTimingIsOptimal(t *testing.T) {
 			g := newTiming(m.p)
 			require.True(t, g.solve(context.Background(), m.state, m.users))
 			was := m.current
-			net := newNetwork(g.n)
+			net := newNetwork(g.size())
 			for _, a := range g.arcs {
 				require.True(t, net.add(a.u, a.v, a.w, a.cap))
 			}
@@ -126,38 +126,46 @@ func TestTheBestTimesKeepPartsOfAResource(t *testing.T) {
 	}
 }
 
-// Of three runs one after another at different temperatures, the rule from the first to the last is there where it does not follow from the
-// two others: where the one between asks for so wide a range that it is near both, and is over before the oven has gone all the way.
+// Of runs one after another at three temperatures, the rule from each of the first to the last is there where it does not follow from those
+// between: where these ask for so wide a range that they are near both, and are over before the oven has gone all the way. So it is too where a
+// point between two temperatures stands for the rules of several runs.
 func TestChangeoversThatFollow(t *testing.T) {
 	low, high := 110.0, 190.0
-	at := []float64{100, 0, 200}
 	for _, c := range []struct {
-		between int64 // how long the one between takes
-		rule    bool
-	}{{180, true}, {239, true}, {240, false}, {600, false}} {
+		first, between int
+		lasts          int64 // how long each of those between takes
+		rule           bool
+	}{{1, 1, 180, true}, {1, 1, 239, true}, {1, 1, 240, false}, {1, 1, 600, false}, {3, 2, 239, true}, {3, 2, 240, false}} {
+		at := []float64{100, 0, 200}
 		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 20_000, Resources: []workload.Resource{
 			{ID: "oven", Capacity: 4, Thermostat: &workload.Thermostat{StartC: 100, HeatCPerMin: 20, CoolCPerMin: 20}}}}
-		for k, id := range []string{"first", "between", "last"} {
+		for k, many := range []int{c.first, c.between, 1} {
 			need := workload.Need{AnyOf: []string{"oven"}, Units: 1, SetpointC: &at[k]}
 			if k == 1 {
 				need.SetpointC, need.SetpointToC = &low, &high
 			}
-			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{60, c.between, 60}[k], Needs: []workload.Need{need}})
-			when := int64(3000 * (k + 1))
-			w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &when, Weight: 1, EarlyWeight: 1})
-			w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Max: ptrOf(0), Weight: 1})
+			for i := range many {
+				id, when := fmt.Sprintf("%d/%d", k, i), int64(3000*(k+1))
+				w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{60, c.lasts, 60}[k], Needs: []workload.Need{need}})
+				w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &when, Weight: 1, EarlyWeight: 1})
+				w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Max: ptrOf(0), Weight: 1})
+			}
 		}
 		m := searching(t, w, 1)
 		g := newTiming(m.p)
 		require.True(t, g.solve(context.Background(), m.state, m.users))
-		rules := 0
+		rules, last := 0, c.first+c.between
 		for _, a := range g.arcs {
-			if a.u == g.point[0] && a.v == g.point[2] {
+			if int(a.u) < c.first && a.v == g.point[last] {
 				rules++
-				require.Equal(t, int64(60+300), a.w+g.off[2]-g.off[0], "its end, and from 100 to 200 °C at 20 a minute")
+				require.Equal(t, int64(60+300), a.w+g.off[last]-g.off[a.u], "its end, and from 100 to 200 °C at 20 a minute")
 			}
 		}
-		require.Equal(t, c.rule, rules == 1, "%d s between", c.between)
+		if c.rule {
+			require.Equal(t, c.first, rules, "%+v", c)
+		} else {
+			require.Zero(t, rules, "%+v", c)
+		}
 	}
 }
 
