@@ -22,6 +22,7 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 		e.mu.Lock()
 		defer e.mu.Unlock()
 		if e.ended == ended {
+			far.Gains = nil // they hold during the call only
 			e.looked = far
 		}
 	}

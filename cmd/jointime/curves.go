@@ -27,6 +27,7 @@ type curve struct {
 	seed   int64
 	points []point
 	bound  int64 // what it proved
+	gains  []schedule.Gain
 }
 
 // at is the cost after some seconds, 0 before there is a schedule.
@@ -67,6 +68,19 @@ func (f *family) proved() float64 {
 	return float64(bound) / float64(max(1, f.best()))
 }
 
+// gains is what each neighbourhood did in all of its searches.
+func (f *family) gains() (sum []schedule.Gain) {
+	for i := range f.curves {
+		for k, g := range f.curves[i].gains {
+			if k == len(sum) {
+				sum = append(sum, schedule.Gain{Neighbourhood: g.Neighbourhood})
+			}
+			sum[k].Rounds, sum[k].Won = sum[k].Rounds+g.Rounds, sum[k].Won+g.Won
+		}
+	}
+	return sum
+}
+
 // spread is by how much the dearest of the seeds is over the cheapest after some seconds.
 func (f *family) spread(seconds float64) float64 {
 	low, high := int64(math.MaxInt64), int64(0)
@@ -103,7 +117,33 @@ func curves(ctx context.Context, out io.Writer, file string, seeds int, seconds 
 			share(f.over(seconds)), share(f.spread(5)), share(f.spread(seconds)), share(f.proved()))
 		t.Flush()
 	}
+	showGains(out, all)
 	return os.WriteFile(file, []byte(drawCurves(all, seconds)), 0o600)
+}
+
+// showGains lists what each neighbourhood had of the rounds of all its family's searches, and of what they won.
+func showGains(out io.Writer, all []family) {
+	t := tabwriter.NewWriter(out, 0, 4, 2, ' ', 0)
+	defer t.Flush()
+	fmt.Fprint(t, "\nof the rounds, and of what was won")
+	sums := make([][]schedule.Gain, len(all))
+	for i := range all {
+		fmt.Fprintf(t, "\t%s", all[i].name)
+		sums[i] = all[i].gains()
+	}
+	fmt.Fprintln(t)
+	for k := range sums[0] {
+		fmt.Fprint(t, sums[0][k].Neighbourhood)
+		for i := range all {
+			var rounds, won int64
+			for _, g := range sums[i] {
+				rounds, won = rounds+g.Rounds, won+g.Won
+			}
+			g := sums[i][k]
+			fmt.Fprintf(t, "\t%.0f %%, %.0f %%", 100*float64(g.Rounds)/float64(max(1, rounds)), 100*float64(g.Won)/float64(max(1, won)))
+		}
+		fmt.Fprintln(t)
+	}
 }
 
 func follow(ctx context.Context, w *workload.Workload, seed int64, seconds float64) curve {
@@ -117,7 +157,10 @@ func follow(ctx context.Context, w *workload.Workload, seed int64, seconds float
 			c.points = append(c.points, point{time.Since(began).Seconds(), cost})
 		}
 	}
-	s := schedule.Solve(ctx, w, schedule.Options{Seed: seed, Anyway: true, Progress: func(p schedule.Progress) { note(p.Cost) }})
+	s := schedule.Solve(ctx, w, schedule.Options{Seed: seed, Anyway: true, Progress: func(p schedule.Progress) {
+		note(p.Cost)
+		c.gains = append(c.gains[:0], p.Gains...)
+	}})
 	note(*s.Cost)
 	if s.LowerBound != nil {
 		c.bound = *s.LowerBound

@@ -9,7 +9,7 @@ import (
 
 // operator is a way to choose what is taken out, with what it has gained of late for what it cost.
 type operator struct {
-	name          string
+	Gain          // of all its rounds
 	pick          func(m *improver, g int) bool
 	gained, spent float64
 }
@@ -18,14 +18,14 @@ type operator struct {
 // Transportation Science 40, 2006).
 func operators() []operator {
 	return []operator{
-		{name: "alone", pick: func(m *improver, g int) bool { return m.some(g, 0) }},
-		{name: "rivals", pick: func(m *improver, g int) bool { return m.some(g, 1+m.rng.IntN(3)) }},
-		{name: "many rivals", pick: func(m *improver, g int) bool { return m.some(g, 4+m.rng.IntN(6)) }},
-		{name: "making way", pick: func(m *improver, g int) bool { m.firstIn = m.makeWay(g); return m.firstIn }},
-		{name: "squeezing", pick: func(m *improver, g int) bool { return m.squeeze(g) }},
-		{name: "a stretch of a resource", pick: func(m *improver, g int) bool { return m.gs[g].join >= 0 && m.stretch(g) }},
-		{name: "around a time", pick: func(m *improver, g int) bool { return m.around(g, 3+m.rng.IntN(4)) }},
-		{name: "far around a time", pick: func(m *improver, g int) bool { return m.around(g, 7+m.rng.IntN(8)) }},
+		{Gain: Gain{Neighbourhood: "alone"}, pick: func(m *improver, g int) bool { return m.some(g, 0) }},
+		{Gain: Gain{Neighbourhood: "rivals"}, pick: func(m *improver, g int) bool { return m.some(g, 1+m.rng.IntN(3)) }},
+		{Gain: Gain{Neighbourhood: "many rivals"}, pick: func(m *improver, g int) bool { return m.some(g, 4+m.rng.IntN(6)) }},
+		{Gain: Gain{Neighbourhood: "making way"}, pick: func(m *improver, g int) bool { m.firstIn = m.makeWay(g); return m.firstIn }},
+		{Gain: Gain{Neighbourhood: "squeezing"}, pick: func(m *improver, g int) bool { return m.squeeze(g) }},
+		{Gain: Gain{Neighbourhood: "a stretch of a resource"}, pick: func(m *improver, g int) bool { return m.gs[g].join >= 0 && m.stretch(g) }},
+		{Gain: Gain{Neighbourhood: "around a time"}, pick: func(m *improver, g int) bool { return m.around(g, 3+m.rng.IntN(4)) }},
+		{Gain: Gain{Neighbourhood: "far around a time"}, pick: func(m *improver, g int) bool { return m.around(g, 7+m.rng.IntN(8)) }},
 	}
 }
 

@@ -34,6 +34,8 @@ type improver struct {
 	stray              int // once in so many rounds any group is picked
 	ops                []operator
 	op                 *operator // that of this round; nil where a part of one large group is out
+	parts, times       Gain      // of rounds of the one kind, and of optimal timings
+	gains              []Gain
 	byTime             []nearby
 	timing             *timing
 	timedAt, timedWork int64      // the rounds and the work that were over when the times were last made the best
@@ -46,7 +48,8 @@ type improver struct {
 }
 
 func newImprover(b *builder, gs []group) *improver {
-	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), hot: coldest, stray: oftenAny}
+	m := &improver{builder: b, gs: gs, homes: make([]int, b.p.n), ops: operators(), hot: coldest, stray: oftenAny,
+		parts: Gain{Neighbourhood: partOfGroup}, times: Gain{Neighbourhood: bestTimes}}
 	for i := range gs {
 		for _, v := range gs[i].nodes {
 			m.homes[v] = i
@@ -122,6 +125,7 @@ const (
 func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()) {
 	for i := 0; i < rounds && m.best > bound; i++ {
 		if m.side == nil && m.timely() && m.retime() && m.current < m.best {
+			m.times.Won += m.best - m.current
 			m.keep()
 			if told != nil {
 				told()
@@ -150,7 +154,9 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		limit := m.current + int64(m.rng.ExpFloat64()*float64(m.best)*heat)
 		before, work := m.current, m.work
 		cost, ok := m.rebuild(limit)
+		of := &m.parts
 		if m.op != nil {
+			of = &m.op.Gain
 			gained := 0.0
 			if ok && cost < before {
 				gained = float64(before-cost) / float64(before)
@@ -158,10 +164,12 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			m.op.reward(gained, m.work-work)
 		}
 		if !ok || cost > limit {
+			of.note(false, m.best, m.best)
 			m.revert()
 			m.idle++
 			continue
 		}
+		of.note(true, m.best, min(m.best, cost))
 		m.current, m.priced = cost, false
 		if cost < m.best {
 			m.idle = 0

@@ -40,7 +40,7 @@ func TestEveryRoundKeepsTheBooks(t *testing.T) {
 			require.True(t, m.placed[v])
 		}
 		if m.op != nil {
-			seen[m.op.name] = true
+			seen[m.op.Neighbourhood] = true
 		}
 	}
 	require.Less(t, m.best, first)
@@ -195,12 +195,12 @@ func TestOperatorsAreDrawnByWhatTheyGain(t *testing.T) {
 	}
 	drawn := map[string]int{}
 	for range 4000 {
-		drawn[m.operator().name]++
+		drawn[m.operator().Neighbourhood]++
 	}
-	require.Greater(t, drawn[m.ops[0].name], 4*drawn[m.ops[1].name]/2)
-	require.Greater(t, drawn[m.ops[0].name], 2000)
+	require.Greater(t, drawn[m.ops[0].Neighbourhood], 4*drawn[m.ops[1].Neighbourhood]/2)
+	require.Greater(t, drawn[m.ops[0].Neighbourhood], 2000)
 	for i := range m.ops {
-		require.Greater(t, drawn[m.ops[i].name], 50, m.ops[i].name)
+		require.Greater(t, drawn[m.ops[i].Neighbourhood], 50, m.ops[i].Neighbourhood)
 	}
 }
 

@@ -13,11 +13,16 @@ func (m *improver) retimeWithin(ctx context.Context) bool {
 		m.timing = newTiming(m.p)
 	}
 	m.timedAt, m.timedWork = m.rounds, m.work
+	m.times.Rounds++
 	if !m.timing.solve(ctx, m.state, m.users) {
 		return false
 	}
 	cost := m.p.cost(m.timing.times)
-	return cost < m.current && m.move(cost)
+	if cost >= m.current || !m.move(cost) {
+		return false
+	}
+	m.times.Taken++
+	return true
 }
 
 // move goes over to the times that were found, of which the cost is given; false, with nothing moved, where that takes more than there is.

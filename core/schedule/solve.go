@@ -15,6 +15,7 @@
 //	weigh.go        what a group costs where it is put, and where it costs less
 //	improve.go      large neighbourhood search by insertion
 //	choose.go       what a round takes out, and how often each way is tried
+//	gains.go        what each of these ways has won
 //	makeway.go      ejection: what keeps a join from its wish makes way
 //	squeeze.go      a busy stretch is packed anew, the last first
 //	together.go     two searches side by side
@@ -24,6 +25,7 @@
 //	lists.go        priority lists and justification, for the makespan
 //	retime.go       the best times for the order that stands, and a head start at the end
 //	timing.go       optimal timing of a given order (dual of a network flow)
+//	slide.go        how its flow is made to go on: blocks slide
 //	keptflow.go     what of its flow the next one begins with
 //	order.go        the order in which a schedule uses its resources
 //	network.go      the same dual, an arc at a time, for the branch and bound
@@ -87,6 +89,8 @@ type Progress struct {
 	Schedules   int64
 	// Rounds is how many of the rounds that were asked for are used up.
 	Rounds int64
+	// Gains is what each neighbourhood has won so far, where a large search is told of. It holds during the call only.
+	Gains []Gain
 }
 
 // Sizes up to which the branch and bound is tried, and its share of nodes before
@@ -192,7 +196,7 @@ type solver struct {
 
 func (s *solver) told() {
 	if s.o.Progress != nil && s.m != nil {
-		s.o.Progress(Progress{s.m.best, s.bound, s.m.tried, s.m.rounds})
+		s.o.Progress(Progress{Cost: s.m.best, Bound: s.bound, Schedules: s.m.tried, Rounds: s.m.rounds, Gains: s.m.tell()})
 	}
 }
 

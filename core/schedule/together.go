@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 	"sync"
+	"sync/atomic"
 )
 
 // workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule on
@@ -41,6 +42,10 @@ type team struct {
 	sides [workers]side
 	best  solution
 	at    []int64
+	// proved is a bound that is looked for beside the search: what is told tells it, and nothing else looks at it before the end, so that the
+	// same comes out whenever it is found.
+	proved atomic.Int64
+	gains  []Gain
 }
 
 // improveTogether is improve on several cores.
@@ -55,12 +60,11 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	}
 	t.best.take(s.m)
 	var bounds sync.WaitGroup
-	proved := int64(0)
 	bounded := rounds < manyRounds // a quick answer does without
 	bound := func() {
 		if !bounded && !t.over() {
 			known := t.best.cost
-			bounds.Go(func() { proved = jointBound(s.ctx, s.p, known) })
+			bounds.Go(func() { t.proved.Store(jointBound(s.ctx, s.p, known)) })
 		}
 		bounded = true
 	}
@@ -77,14 +81,15 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		t.cycle(hot, length)
 		hot = min(hot, reheated)
 	}
+	s.m.goOnFrom(t.best.x, t.best.on)
+	bound()
+	bounds.Wait()
+	s.bound = min(max(s.bound, t.proved.Load()), s.m.best)
+	t.tell()
 	for _, m := range t.all[1:] {
 		s.m.tried += m.tried
 		s.m.rounds += m.rounds
 	}
-	s.m.goOnFrom(t.best.x, t.best.on)
-	bound()
-	bounds.Wait()
-	s.bound = min(max(s.bound, proved), s.m.best)
 }
 
 // over reports whether nothing more is to be found, or there is no time for it.
@@ -164,6 +169,7 @@ func (t *team) divide(rounds int) {
 		a.adopt(b.x, b.on)
 	}
 	if a.timely() && a.retime() && a.current < t.best.cost {
+		a.times.Won += t.best.cost - a.current
 		a.keep()
 		t.best.take(a)
 		b.best = t.best.cost
@@ -193,10 +199,12 @@ func (t *team) tell() {
 		return
 	}
 	var tried, used int64
+	t.gains = t.gains[:0]
 	for _, m := range t.all {
 		tried, used = tried+m.tried, used+m.rounds
+		t.gains = addGains(t.gains, m.tell())
 	}
-	t.s.o.Progress(Progress{t.best.cost, t.s.bound, tried, used})
+	t.s.o.Progress(Progress{Cost: t.best.cost, Bound: min(max(t.s.bound, t.proved.Load()), t.best.cost), Schedules: tried, Rounds: used, Gains: t.gains})
 }
 
 // both lets the two do something at the same time.
