@@ -12,8 +12,10 @@ import (
 // The table of a family, by hand: two searches of which the one ends at 100 and the other at 120.
 func TestAFamilyOfCurves(t *testing.T) {
 	f := family{name: "loose", curves: []curve{
-		{points: []point{{0.1, 200}, {2, 100}}, bound: 60, gains: []schedule.Gain{{Neighbourhood: "alone", Rounds: 30, Won: 70}, {Neighbourhood: "rivals", Rounds: 10, Won: 30}}},
-		{points: []point{{0.1, 180}, {1, 120}}, bound: 50, gains: []schedule.Gain{{Neighbourhood: "alone", Rounds: 50, Won: 60}, {Neighbourhood: "rivals", Rounds: 10}}},
+		{points: []point{{0.1, 200}, {2, 100}}, bound: 60,
+			gains: []schedule.Gain{{Neighbourhood: "alone", Rounds: 30, Won: 70}, {Neighbourhood: "rivals", Rounds: 10, Won: 30}}},
+		{points: []point{{0.1, 180}, {1, 120}}, bound: 50,
+			gains: []schedule.Gain{{Neighbourhood: "alone", Rounds: 50, Won: 60}, {Neighbourhood: "rivals", Rounds: 10}}},
 	}}
 	require.Equal(t, int64(100), f.best())
 	require.InDelta(t, 0.6, f.proved(), 1e-9)

@@ -204,7 +204,8 @@ func (t *team) tell() {
 		tried, used = tried+m.tried, used+m.rounds
 		t.gains = addGains(t.gains, m.tell())
 	}
-	t.s.o.Progress(Progress{Cost: t.best.cost, Bound: min(max(t.s.bound, t.proved.Load()), t.best.cost), Schedules: tried, Rounds: used, Gains: t.gains})
+	bound := min(max(t.s.bound, t.proved.Load()), t.best.cost)
+	t.s.o.Progress(Progress{Cost: t.best.cost, Bound: bound, Schedules: tried, Rounds: used, Gains: t.gains})
 }
 
 // both lets the two do something at the same time.
