@@ -24,8 +24,7 @@ func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 		before := *s
 		e, err := expand.NewEvening(house, s, true)
 		require.NoError(t, err)
-		p := e.Read(schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Rounds: 3000, Anyway: true}))
-		require.NotEmpty(t, p.Trouble)
+		p := troubled(t, e)
 		seen, kinds := map[string]bool{}, map[string]bool{}
 		for _, c := range advise.Candidates(house, e, p) {
 			require.False(t, seen[c.Mend.ID], c.Mend.ID)
@@ -49,6 +48,19 @@ func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 			require.True(t, (kinds["helper"] || kinds["hands-for"] || kinds["heat"]) && kinds["share"] && kinds["seat"] && kinds["pace"] && kinds["hands"], kinds)
 		}
 	}
+}
+
+// troubled is a plan of an evening that leaves something to mend: the first of some searches that does.
+func troubled(t *testing.T, e *expand.Evening) *expand.EveningPlan {
+	t.Helper()
+	for seed := range int64(8) {
+		p := e.Read(schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: seed + 1, Rounds: 3000, Anyway: true}))
+		if len(p.Trouble) > 0 {
+			return p
+		}
+	}
+	t.Fatal("every one of eight searches makes all of it fit: the evening is no longer tight")
+	return nil
 }
 
 // What is fired for a table is what is on its plates: every component of every plate is
