@@ -71,12 +71,7 @@ func (f *family) proved() float64 {
 // gains is what each neighbourhood did in all of its searches.
 func (f *family) gains() (sum []schedule.Gain) {
 	for i := range f.curves {
-		for k, g := range f.curves[i].gains {
-			if k == len(sum) {
-				sum = append(sum, schedule.Gain{Neighbourhood: g.Neighbourhood})
-			}
-			sum[k].Rounds, sum[k].Won = sum[k].Rounds+g.Rounds, sum[k].Won+g.Won
-		}
+		sum = schedule.AddGains(sum, f.curves[i].gains)
 	}
 	return sum
 }

@@ -43,7 +43,7 @@ func TestWhatWatchingCosts(t *testing.T) {
 			all = append(all, Watching(record(100*seed+3, 8, set), nil))
 		}
 		mean, _ := spreadOf(all)
-		require.InDelta(t, math.Log1p(truth), mean, 0.011, "%v", all)
+		require.InDelta(t, math.Log1p(truth), mean, 0.009, "%v", all)
 	}
 	require.Zero(t, Watching(nil, nil))
 }

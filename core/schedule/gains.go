@@ -23,8 +23,8 @@ func (g *Gain) note(taken bool, before, after int64) {
 	g.Won += before - after
 }
 
-// tell lists what each neighbourhood has won.
-func (m *improver) tell() []Gain {
+// won lists what each neighbourhood has won.
+func (m *improver) won() []Gain {
 	m.gains = m.gains[:0]
 	for i := range m.ops {
 		m.gains = append(m.gains, m.ops[i].Gain)
@@ -33,8 +33,8 @@ func (m *improver) tell() []Gain {
 	return m.gains
 }
 
-// addGains adds what one search has won to what others have; all have the same neighbourhoods.
-func addGains(to, more []Gain) []Gain {
+// AddGains adds what one search has won to what others have, who may be none; all have the same neighbourhoods.
+func AddGains(to, more []Gain) []Gain {
 	if len(to) == 0 {
 		return append(to, more...)
 	}

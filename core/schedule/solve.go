@@ -196,7 +196,7 @@ type solver struct {
 
 func (s *solver) told() {
 	if s.o.Progress != nil && s.m != nil {
-		s.o.Progress(Progress{Cost: s.m.best, Bound: s.bound, Schedules: s.m.tried, Rounds: s.m.rounds, Gains: s.m.tell()})
+		s.o.Progress(Progress{Cost: s.m.best, Bound: s.bound, Schedules: s.m.tried, Rounds: s.m.rounds, Gains: s.m.won()})
 	}
 }
 

@@ -202,7 +202,7 @@ func (t *team) tell() {
 	t.gains = t.gains[:0]
 	for _, m := range t.all {
 		tried, used = tried+m.tried, used+m.rounds
-		t.gains = addGains(t.gains, m.tell())
+		t.gains = AddGains(t.gains, m.won())
 	}
 	bound := min(max(t.s.bound, t.proved.Load()), t.best.cost)
 	t.s.o.Progress(Progress{Cost: t.best.cost, Bound: bound, Schedules: tried, Rounds: used, Gains: t.gains})
