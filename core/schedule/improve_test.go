@@ -96,6 +96,7 @@ func TestALateJoinIsCheaperThanALongWait(t *testing.T) {
 	require.False(t, m.placed[g.join])
 	m.may = far
 	require.True(t, m.insert(g))
+	m.current, m.priced = m.p.cost(m.x), false // the rounds below go on from here
 	m.run(context.Background(), 400, 0, nil)
 	m.adopt(m.bestX, m.bestOn)
 	m.polish()
