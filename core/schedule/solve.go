@@ -13,6 +13,9 @@
 //	groups.go       which tasks belong to which join
 //	serial.go       serial schedule generation, backwards from the joins
 //	weigh.go        what a group costs where it is put, and where it costs less
+//	fit.go          a group put where it costs least, of all that leads up to its join at once
+//	waittree.go     the waits of a group as a tree
+//	intervals.go    when a body may begin beside what is placed
 //	improve.go      large neighbourhood search by insertion
 //	choose.go       what a round takes out, and how often each way is tried
 //	gains.go        what each of these ways has won
