@@ -130,7 +130,8 @@ func TestAGroupFitsInWhereItStoodAtTheWorst(t *testing.T) {
 	require.Greater(t, better, whole*3/4, "two that want the same room may not both have what is best")
 }
 
-// Two steps that lead up to a plate, one after the other, with a cook who is taken now and then: the least of all instants, found by trying them all.
+// Two steps that lead up to a plate, one after the other, with a cook who is taken now and then: the least of all instants, found by
+// trying them all.
 func TestFittingInAgainstAllInstants(t *testing.T) {
 	exact, all := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
@@ -147,7 +148,8 @@ func TestFittingInAgainstAllInstants(t *testing.T) {
 		for i, r := range []string{"cook", "cook", "oven", "oven"} {
 			id := string(rune('p' + i))
 			from := draw("busy", 0, 25) + int64(i%2)*28
-			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: draw("for", 1, 9), Needs: []workload.Need{{AnyOf: []string{r}, Units: 1}}})
+			needs := []workload.Need{{AnyOf: []string{r}, Units: 1}}
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: draw("for", 1, 9), Needs: needs})
 			w.Fixed = append(w.Fixed, workload.Fixed{Task: id, Start: from, Resources: []string{r}})
 		}
 		p := compile(w)

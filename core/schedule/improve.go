@@ -249,8 +249,8 @@ func (m *improver) rebuild(limit int64) (cost int64, ok bool) {
 	return cost, true
 }
 
-// putBack puts one group in: once the search settles mostly where it costs least (fit.go), and else, or where that finds nothing, where it first
-// finds room. While it wanders that does as well, for less time.
+// putBack puts one group in: once the search settles mostly where it costs least (fit.go), and else, or where that finds nothing, where
+// it first finds room. While it wanders that does as well, for less time.
 func (m *improver) putBack(k int) bool {
 	if m.settles && m.rng.IntN(10) < oftenFitted && m.fit.insert(k, m.savedX, m.savedOn) {
 		return true

@@ -69,8 +69,8 @@ func without(list []interval, after, before int64) []interval {
 // finder finds intervals; it keeps what it needs for that.
 type finder struct{ some, more, one, spare []interval }
 
-// starts leaves in into when a body may begin from lo to hi, each of its needs by itself; none where there is no such instant. A run of which the
-// length is chosen is taken to be as short as it may.
+// starts leaves in into when a body may begin from lo to hi, each of its needs by itself; none where there is no such instant. A run of
+// which the length is chosen is taken to be as short as it may.
 func (f *finder) starts(s *state, v int, lo, hi int64, into []interval) []interval {
 	into = append(into[:0], interval{lo, hi})
 	segs := s.p.segs[v]

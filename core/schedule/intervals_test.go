@@ -70,8 +70,8 @@ func TestStartsOfAProfile(t *testing.T) {
 	})
 }
 
-// Wherever a body of an evening has room it may begin, and where it takes nothing twice also the other way round: with all the rest placed, ovens at
-// their temperatures, and who lays in also takes out.
+// Wherever a body of an evening has room it may begin, and where it takes nothing twice also the other way round: with all the rest
+// placed, ovens at their temperatures, and who lays in also takes out.
 func TestStartsOfABody(t *testing.T) {
 	var f finder
 	var list []interval

@@ -14,6 +14,7 @@
 //	serial.go       serial schedule generation, backwards from the joins
 //	weigh.go        what a group costs where it is put, and where it costs less
 //	fit.go          a group put where it costs least, of all that leads up to its join at once
+//	fitlook.go      what it costs at the least by when its join is
 //	waittree.go     the waits of a group as a tree
 //	intervals.go    when a body may begin beside what is placed
 //	improve.go      large neighbourhood search by insertion

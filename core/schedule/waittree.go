@@ -8,7 +8,8 @@ import "slices"
 type wspot struct {
 	v      int32 // its leader
 	parent int   // what it leads up to, an earlier one of the group; −1 for the join
-	// What is between it and that, x(parent) − x: how long at the least and at the most, how long without a price for waiting, and what it costs.
+	// What is between it and that, x(parent) − x: how long at the least and at the most, how long without a price for waiting, and what
+	// it costs.
 	least, most, best int64
 	wait              convex
 
