@@ -12,7 +12,6 @@ type fitter struct {
 	m       *improver
 	finder  finder
 	trees   [][]wspot // of each group, once it has been asked for
-	mine    []bool    // of each leader, whether it is of the group at hand
 	old     []int64   // where its nodes stood, and on what
 	oldOn   [][]int32
 	row     []float64
@@ -34,7 +33,7 @@ const (
 )
 
 func newFitter(m *improver) *fitter {
-	return &fitter{m: m, trees: make([][]wspot, len(m.gs)), mine: make([]bool, m.p.n)}
+	return &fitter{m: m, trees: make([][]wspot, len(m.gs))}
 }
 
 // insert puts group k where it costs least, of which the nodes stood at old on oldOn. It is false, with nothing placed, where it found no
@@ -48,14 +47,7 @@ func (f *fitter) insert(k int, old []int64, oldOn [][]int32) bool {
 	spots := f.trees[k]
 	all := m.members(g)
 	m.refresh(all)
-	for i := range spots {
-		f.mine[spots[i].v] = true
-	}
-	found := f.look(spots)
-	for i := range spots {
-		f.mine[spots[i].v] = false
-	}
-	return found && f.place(g, all, spots)
+	return f.look(spots) && f.place(g, all, spots)
 }
 
 // place puts the group down by the join at which it may cost least, and by others while these may cost less than what has come out.
@@ -229,7 +221,8 @@ func (f *fitter) asBefore(v int, t int64) bool {
 	return !m.p.closes[v] || m.lasts(v, t)
 }
 
-// cheapest is the place of the least.
+// cheapest is the place of the least, of several the first. Tried: with the last, so that nothing waits for long though it costs nothing, the
+// demo's evenings are a tenth dearer.
 func cheapest(row []float64) (at int) {
 	for k, c := range row {
 		if c < row[at] {

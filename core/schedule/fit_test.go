@@ -94,7 +94,7 @@ func TestTheLeastByHalves(t *testing.T) {
 
 // What is fitted in costs no more than where it stood, keeps every rule, and costs what it says; what may cost less than that stays out.
 func TestAGroupFitsInWhereItStoodAtTheWorst(t *testing.T) {
-	better, whole := 0, 0
+	better, kept, whole := 0, 0, 0
 	for seed := range uint64(6) {
 		m := searching(t, smallNight().Evening(seed), 1)
 		for k := range m.gs {
@@ -106,6 +106,18 @@ func TestAGroupFitsInWhereItStoodAtTheWorst(t *testing.T) {
 			m.may = far
 			require.True(t, m.fit.insert(k, m.savedX, m.savedOn))
 			spent := m.spent
+			spots := m.fit.trees[k]
+			root := &spots[0]
+			old, there := slices.BinarySearch(root.at, m.savedX[g.join])
+			require.True(t, there, "where its join stood is looked at")
+			require.LessOrEqual(t, root.cost[old], float64(was), "what stood there has been looked at")
+			for _, spot := range spots[1:] {
+				require.Contains(t, spot.at, m.savedX[spot.v], "and where each body stood")
+			}
+			promised := root.cost[cheapest(root.cost)]
+			if float64(spent) == promised {
+				kept++
+			}
 			require.Equal(t, m.current-was+spent, m.p.cost(m.x))
 			require.Empty(t, m.broken())
 			if whole++; spent <= was {
@@ -127,6 +139,7 @@ func TestAGroupFitsInWhereItStoodAtTheWorst(t *testing.T) {
 			require.Equal(t, m.current, m.p.cost(m.x))
 		}
 	}
+	require.Greater(t, kept, whole*2/3, "it is mostly what is promised")
 	require.Greater(t, better, whole*3/4, "two that want the same room may not both have what is best")
 }
 
@@ -181,7 +194,7 @@ func TestFittingInAgainstAllInstants(t *testing.T) {
 			exact++
 		}
 	})
-	require.Greater(t, exact, all/2, "it is mostly the least of all")
+	require.Greater(t, exact, all*3/5, "it is mostly the least of all")
 }
 
 // leastFrom is the least that a join and its two steps cost, with the first of them at an instant, beside what is placed.
@@ -199,4 +212,134 @@ func (m *improver) leastFrom(x int64, a, b, j int) int64 {
 		}
 	}
 	return least
+}
+
+// What a body had it has again, where that has room, whatever the turn of the others is.
+func TestWhatABodyHadItHasAgain(t *testing.T) {
+	at := int64(300)
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 1000,
+		Resources: []workload.Resource{{ID: "a", Capacity: 1}, {ID: "b", Capacity: 1}, {ID: "c", Capacity: 1}},
+		Joins:     []workload.Join{{ID: "j", At: &at, Weight: 1, EarlyWeight: 1}},
+		Tasks:     []workload.Task{{ID: "t", Seconds: 60, Needs: []workload.Need{{AnyOf: []string{"a", "b", "c"}, Units: 1}}}},
+		Links:     []workload.Link{{From: "t", To: "j", Kind: workload.FinishStart, Weight: 1}}}
+	for had := range int32(3) {
+		for turn := range uint32(3) {
+			m := searching(t, w, 1)
+			m.out = append(m.out[:0], 0, 1)
+			m.save()
+			m.remove(m.out)
+			m.savedOn[0][0] = had
+			m.may, m.pick = far, turn
+			require.True(t, m.fit.insert(0, m.savedX, m.savedOn))
+			require.Equal(t, had, m.on[0][0])
+			m.remove(m.out)
+			m.prof[had].add(0, 1000, 1) // it is taken now
+			require.True(t, m.fit.insert(0, m.savedX, m.savedOn))
+			require.NotEqual(t, had, m.on[0][0])
+		}
+	}
+}
+
+// An oven that has to heat first may not be begun with before it is hot: from 100 to 160 degrees at one a second.
+func TestAnOvenIsHotBeforeABodyStarts(t *testing.T) {
+	p := compile(small())
+	require.Nil(t, p.propagate())
+	s := newState(p)
+	var f finder
+	require.Equal(t, []interval{{60, 400}}, f.starts(s, 1, 0, 400, nil))
+	s.prof[1].add(200, 250, 1)
+	require.Equal(t, []interval{{60, 150}, {250, 400}}, f.starts(s, 1, 0, 400, nil))
+}
+
+// What a tree says that a group costs where it stands is what it costs there: each spot by itself and its wait, wherever in a body they end.
+func TestATreeCostsWhatItsGroupDoes(t *testing.T) {
+	w := smallNight().Evening(3)
+	tasks := map[string]bool{}
+	for i := range w.Tasks {
+		tasks[w.Tasks[i].ID] = true
+	}
+	for i := range w.Links { // from the hands that take out, not from the pan
+		if out := w.Links[i].From + "-out"; w.Links[i].Best != nil && tasks[out] {
+			w.Links[i].From = out
+		}
+	}
+	m := searching(t, w, 1)
+	whole, dear := 0, 0
+	for k := range m.gs {
+		g := &m.gs[k]
+		m.out = m.whole(append(slices.Clone(g.nodes), int32(g.join)))
+		m.save()
+		m.remove(m.out)
+		spots := m.p.waitTree(g)
+		in := map[int32]bool{}
+		links := 0
+		for i := range spots {
+			m.standing(&spots[i])
+			in[spots[i].v] = true
+		}
+		var sum int64
+		for i := range spots {
+			s := &spots[i]
+			sum += s.own.cost(m.savedX[s.v])
+			if i > 0 {
+				sum += s.wait.cost(m.savedX[spots[s.parent].v] - m.savedX[s.v])
+				links += len(s.wait)
+			}
+		}
+		for i := range m.p.soft {
+			if s := &m.p.soft[i]; in[m.p.lead[s.from]] && in[m.p.lead[s.to]] {
+				links--
+			}
+		}
+		was := m.costOut()
+		m.revert()
+		if links < 0 {
+			continue // one closes a circle, and is in no tree
+		}
+		whole++
+		require.Equal(t, was, sum)
+		if was > 0 {
+			dear++
+		}
+	}
+	require.Greater(t, whole, len(m.gs)/2)
+	require.Greater(t, dear, 3)
+}
+
+// The instants of a body by hand. It waits 5 at the least and 25 for nothing; there is room until 10, from 20 to 30, and from 50 on.
+func TestTheInstantsOfABody(t *testing.T) {
+	f := &fitter{old: []int64{22}}
+	s := &wspot{least: 5, most: far, best: 25, free: []interval{{0, 10}, {20, 30}, {50, 60}}}
+	f.instants(s, []int64{58})
+	require.Equal(t, []int64{22, 30, 50, 53}, s.at, "as short as may be, the next after 33, the end before, and where it stood")
+	f.instants(s, []int64{33, 58})
+	require.Equal(t, []int64{8, 10, 22, 28, 30, 50, 53}, s.at)
+	f.old[0] = 40
+	f.instants(s, []int64{33})
+	require.Equal(t, []int64{8, 10, 28}, s.at, "where it stood there is no room")
+}
+
+// Two roasts of one table want the one oven at the end, ten minutes each. Who may hardly wait is put there, though the other came first.
+func TestWhoFindsNoRoomGoesFirst(t *testing.T) {
+	at := int64(3600)
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
+		Resources: []workload.Resource{{ID: "oven", Capacity: 1}},
+		Joins:     []workload.Join{{ID: "j", At: &at, Earliest: at, Latest: &at, Weight: 4, EarlyWeight: 4}}}
+	for id, price := range []int64{1, 12} {
+		best, name := int64(60), string(rune('a'+id))
+		w.Tasks = append(w.Tasks, workload.Task{ID: name, Seconds: 600, Needs: []workload.Need{{AnyOf: []string{"oven"}, Units: 1}}})
+		w.Links = append(w.Links, workload.Link{From: name, To: "j", Kind: workload.FinishStart, Best: &best, Weight: price})
+	}
+	m := searching(t, w, 1)
+	m.out = append(m.out[:0], 0, 1, 2)
+	m.save()
+	m.remove(m.out)
+	m.savedX[0], m.savedX[1] = at-600, at-1200
+	m.may = far
+	require.True(t, m.fit.insert(0, m.savedX, m.savedOn))
+	require.LessOrEqual(t, m.spent, int64(600), "the one waits a minute for nothing, and the other ten more")
+	require.Less(t, m.x[0], m.x[1])
+	m.remove(m.out)
+	m.may = 600 - 61 // not even when the one waits for nothing at all
+	require.False(t, m.fit.insert(0, m.savedX, m.savedOn), "a second dearer than it may be")
 }

@@ -15,7 +15,7 @@ const mostTimes = 20
 func (f *fitter) look(spots []wspot) bool {
 	m := f.m
 	for i := range spots {
-		m.standing(&spots[i], func(v int32) bool { return f.mine[m.p.lead[v]] })
+		m.standing(&spots[i])
 		if i == 0 {
 			f.joinAt(&spots[0])
 		} else if !f.lookAt(&spots[i], spots[spots[i].parent].at) {

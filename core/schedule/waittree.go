@@ -130,8 +130,8 @@ func (s *wspot) longest(may int64) int64 {
 // longestWait is how much longer than without a price a wait is looked at, seconds.
 const longestWait = 5400
 
-// standing leaves in own what a spot costs by when it is, beside what is placed and not of the group.
-func (s *state) standing(w *wspot, mine func(v int32) bool) {
+// standing leaves in own what a spot costs by when it is, beside what is placed.
+func (s *state) standing(w *wspot) {
 	w.own = w.own[:0]
 	p := s.p
 	for _, m := range p.body[w.v] {
@@ -141,7 +141,7 @@ func (s *state) standing(w *wspot, mine func(v int32) bool) {
 		for _, k := range p.softOf[m] {
 			l := &p.soft[k]
 			switch o := l.from + l.to - m; {
-			case !s.placed[o] || mine(o):
+			case !s.placed[o]:
 			case l.from == m:
 				w.own = append(w.own, hinge{s.x[o] - l.best - p.off[m], l.weight, 0})
 			default:
