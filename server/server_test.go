@@ -26,6 +26,7 @@ type client struct {
 	url string
 	// browser keeps what the server gave it; nil keeps nothing.
 	browser *http.Client
+	app     *server.Server // nil where it is not the client's own
 }
 
 // as is the same client with a person at its screen.
@@ -93,7 +94,7 @@ func serveWith(t testing.TB, s *store.Store, o server.Options) (c client, stop f
 		srv.Close()
 	})
 	t.Cleanup(stop)
-	return client{t: t, url: srv.URL}, stop
+	return client{t: t, url: srv.URL, app: app}, stop
 }
 
 // call sends a body and expects a status; it returns the answer decoded.
