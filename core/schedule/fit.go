@@ -221,8 +221,8 @@ func (f *fitter) asBefore(v int, t int64) bool {
 	return !m.p.closes[v] || m.lasts(v, t)
 }
 
-// cheapest is the place of the least, of several the first. Tried: with the last, so that nothing waits for long though it costs nothing, the
-// demo's evenings are a tenth dearer.
+// cheapest is the place of the least, of several the first. Tried: with the last, so that nothing waits for long though it costs nothing,
+// the demo's evenings are a tenth dearer.
 func cheapest(row []float64) (at int) {
 	for k, c := range row {
 		if c < row[at] {

@@ -16,12 +16,7 @@ func (f *fitter) look(spots []wspot) bool {
 	m := f.m
 	for i := range spots {
 		m.standing(&spots[i])
-		if i == 0 {
-			f.joinAt(&spots[0])
-		} else if !f.lookAt(&spots[i], spots[spots[i].parent].at) {
-			return false
-		}
-		if len(spots[i].at) == 0 {
+		if i == 0 && !f.joinAt(&spots[0]) || i > 0 && !f.lookAt(&spots[i], spots[spots[i].parent].at) {
 			return false
 		}
 	}
@@ -37,8 +32,9 @@ func (f *fitter) look(spots []wspot) bool {
 // nearestJoin is how far away from where it stood the nearest instants of a join lie, seconds.
 const nearestJoin = int64(16)
 
-// joinAt are the instants at which a join is looked at: where it stood and where it would like to be, and around these.
-func (f *fitter) joinAt(s *wspot) {
+// joinAt finds the instants at which a join is looked at: where it stood and where it would like to be, and around these; false where there
+// are none.
+func (f *fitter) joinAt(s *wspot) bool {
 	m, j := f.m, int(s.v)
 	s.at = s.at[:0]
 	add := func(t int64) {
@@ -58,6 +54,7 @@ func (f *fitter) joinAt(s *wspot) {
 	}
 	slices.Sort(s.at)
 	s.at = slices.Compact(s.at)
+	return len(s.at) > 0
 }
 
 // lookAt finds the instants at which a spot is looked at, by those of what it leads up to; false where there are none.

@@ -142,7 +142,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 		}
 		heat := m.temperature()
 		m.settles = heat < settled
-		if m.side == nil && m.idle > patience && heat < settled {
+		if m.side == nil && m.idle > patience && m.settles {
 			m.kick()
 		}
 		m.rounds++
