@@ -275,7 +275,7 @@ type effort struct {
 var (
 	firstEffort  = effort{rounds: 2_000, atMost: 2 * time.Second}
 	betterEffort = effort{rounds: 16_000, atMost: 40 * time.Second}
-	mendEffort   = effort{rounds: 400, atMost: 4 * time.Second}
+	mendEffort   = effort{rounds: 500, atMost: 4 * time.Second}
 )
 
 // movePrice is what moving a told start costs for each second, in the plan's costs: four

@@ -9,7 +9,8 @@ import (
 
 // operator is a way to choose what is taken out, with what it has gained of late for what it cost.
 type operator struct {
-	Gain          // of all its rounds
+	Gain               // of all its rounds
+	wide          bool // it takes out much, of which hardly anything comes back as cheap once the search settles
 	pick          func(m *improver, g int) bool
 	gained, spent float64
 }
@@ -21,31 +22,41 @@ func operators() []operator {
 		{Gain: Gain{Neighbourhood: "alone"}, pick: func(m *improver, g int) bool { return m.some(g, 0) }},
 		{Gain: Gain{Neighbourhood: "rivals"}, pick: func(m *improver, g int) bool { return m.some(g, 1+m.rng.IntN(3)) }},
 		{Gain: Gain{Neighbourhood: "many rivals"}, pick: func(m *improver, g int) bool { return m.some(g, 4+m.rng.IntN(6)) }},
-		{Gain: Gain{Neighbourhood: "making way"}, pick: func(m *improver, g int) bool { m.firstIn = m.makeWay(g); return m.firstIn }},
+		{Gain: Gain{Neighbourhood: "making way"}, wide: true, pick: func(m *improver, g int) bool { m.firstIn = m.makeWay(g); return m.firstIn }},
 		{Gain: Gain{Neighbourhood: "squeezing"}, pick: func(m *improver, g int) bool { return m.squeeze(g) }},
 		{Gain: Gain{Neighbourhood: "a stretch of a resource"}, pick: func(m *improver, g int) bool { return m.gs[g].join >= 0 && m.stretch(g) }},
-		{Gain: Gain{Neighbourhood: "around a time"}, pick: func(m *improver, g int) bool { return m.around(g, 3+m.rng.IntN(4)) }},
-		{Gain: Gain{Neighbourhood: "far around a time"}, pick: func(m *improver, g int) bool { return m.around(g, 7+m.rng.IntN(8)) }},
+		{Gain: Gain{Neighbourhood: "around a time"}, wide: true, pick: func(m *improver, g int) bool { return m.around(g, 3+m.rng.IntN(4)) }},
+		{Gain: Gain{Neighbourhood: "far around a time"}, wide: true, pick: func(m *improver, g int) bool { return m.around(g, 7+m.rng.IntN(8)) }},
 	}
 }
 
 // leastShare is how often an operator is tried at the least, whatever it has gained.
 const leastShare = 0.04
 
-// operator draws one.
+// operator draws one; of the wide ones none once the search settles.
 func (m *improver) operator() *operator {
 	var total float64
+	many := 0
 	for i := range m.ops {
-		total += m.ops[i].worth()
-	}
-	x := m.rng.Float64() * (total*(1+leastShare*float64(len(m.ops))) + 1e-12)
-	for i := range m.ops {
-		if x -= m.ops[i].worth() + leastShare*total; x <= 0 {
-			return &m.ops[i]
+		if o := &m.ops[i]; m.draws(o) {
+			total += o.worth()
+			many++
 		}
 	}
-	return &m.ops[m.rng.IntN(len(m.ops))]
+	x := m.rng.Float64() * (total*(1+leastShare*float64(many)) + 1e-12)
+	last := 0
+	for i := range m.ops {
+		if o := &m.ops[i]; m.draws(o) {
+			last = i
+			if x -= o.worth() + leastShare*total; x <= 0 {
+				break
+			}
+		}
+	}
+	return &m.ops[last]
 }
+
+func (m *improver) draws(o *operator) bool { return !(o.wide && m.settles) }
 
 func (o *operator) worth() float64 { return (o.gained + 1e-9) / (o.spent + 1) }
 

@@ -32,6 +32,7 @@ func TestEveryRoundKeepsTheBooks(t *testing.T) {
 	m := searching(t, smallNight().Evening(3), 1)
 	first := m.best
 	seen := map[string]bool{}
+	m.heatUp(hottest, 1500)
 	for range 1500 {
 		m.run(context.Background(), 1, 0, nil)
 		require.Equal(t, m.p.cost(m.x), m.current)
@@ -203,6 +204,34 @@ func TestOperatorsAreDrawnByWhatTheyGain(t *testing.T) {
 	for i := range m.ops {
 		require.Greater(t, drawn[m.ops[i].Neighbourhood], 50, m.ops[i].Neighbourhood)
 	}
+}
+
+// Once the search settles nothing wide is taken out any more, and all else still is.
+func TestWhatIsWideIsDrawnOnlyWhileItIsHot(t *testing.T) {
+	m := searching(t, smallNight().Evening(3), 1)
+	narrow := map[string]bool{}
+	for i := range m.ops {
+		m.ops[i].reward(0.01, 10)
+		if !m.ops[i].wide {
+			narrow[m.ops[i].Neighbourhood] = true
+		}
+	}
+	drawn := func() map[string]bool {
+		m.settles = m.temperature() < settled
+		seen := map[string]bool{}
+		for range 2000 {
+			seen[m.operator().Neighbourhood] = true
+		}
+		return seen
+	}
+	m.heatUp(hottest, 100)
+	require.Len(t, drawn(), len(m.ops))
+	m.heatUp(2*settled, 100)
+	require.Len(t, drawn(), len(m.ops))
+	m.heatUp(settled/2, 100)
+	require.Equal(t, narrow, drawn())
+	require.Greater(t, len(narrow), 2)
+	require.Less(t, len(narrow), len(m.ops))
 }
 
 // Two searches side by side give the same bytes for a seed, keep every rule, and are no worse than the first schedule.
