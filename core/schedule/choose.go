@@ -1,9 +1,6 @@
 package schedule
 
-import (
-	"slices"
-	"sort"
-)
+import "slices"
 
 // What a round of the search takes out: a group, and what stands in its way.
 
@@ -257,58 +254,6 @@ func (m *improver) rival(g int) int {
 		}
 	}
 	return pick
-}
-
-// Once in so many rounds any group is picked, whatever it costs: where what was told is mended what costs nothing is seldom in the way.
-const (
-	oftenAny  = 3
-	seldomAny = 6
-)
-
-// costly picks a group, the dearer the likelier.
-func (m *improver) costly() int {
-	if m.rng.IntN(m.stray) == 0 {
-		for range 20 {
-			if g := m.rng.IntN(len(m.gs)); m.movable(g) {
-				return g
-			}
-		}
-	}
-	if !m.priced {
-		m.price()
-	}
-	x := m.rng.Int64N(m.upTo[len(m.upTo)-1])
-	return sort.Search(len(m.upTo), func(i int) bool { return m.upTo[i] > x })
-}
-
-// price adds up what the groups cost. It holds until something moves: most rounds put everything back.
-func (m *improver) price() {
-	m.priced = true
-	m.upTo = m.upTo[:0]
-	var total int64
-	for i := range m.gs {
-		if !m.movable(i) {
-			m.upTo = append(m.upTo, total)
-			continue
-		}
-		c := int64(1)
-		if j := m.gs[i].join; j >= 0 {
-			c += m.p.nodeCost(j, m.x[j])
-		}
-		for _, v := range m.gs[i].nodes {
-			for _, k := range m.p.softOf[v] {
-				s := &m.p.soft[k]
-				if over := m.x[s.to] - m.x[s.from] - s.best; over > 0 {
-					c += over * s.weight
-				}
-			}
-			if len(m.p.wants[v]) > 0 {
-				c += m.p.nodeCost(int(v), m.x[v])
-			}
-		}
-		total += c
-		m.upTo = append(m.upTo, total)
-	}
 }
 
 // part takes some runs of one group out: those in a stretch of time.

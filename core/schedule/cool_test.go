@@ -76,9 +76,9 @@ func TestHowOftenAnyGroupIsPicked(t *testing.T) {
 	dear := func() (n int) {
 		m.price()
 		worst, at := int64(-1), 0
-		for i, upTo := range m.upTo {
+		for i, upTo := range m.costs.upTo {
 			if i > 0 {
-				upTo -= m.upTo[i-1]
+				upTo -= m.costs.upTo[i-1]
 			}
 			if upTo > worst {
 				worst, at = upTo, i

@@ -42,8 +42,7 @@ type improver struct {
 	users              [][]member // of each resource, the needs that may have it
 	inWay              []int
 	fewest             []int
-	upTo               []int64 // what the groups cost, summed up to each; as long as priced
-	priced             bool
+	costs              groupCosts
 	firstIn            bool // the group that began it is put in first
 	fit                *fitter
 	settles            bool // it is cooler than settled
@@ -109,7 +108,8 @@ func (m *improver) adopt(x []int64, on [][]int32) {
 		copy(m.on[v], on[v])
 		m.put(int(v), x[v])
 	}
-	m.current, m.priced = m.p.cost(m.x), false
+	m.current = m.p.cost(m.x)
+	m.anyMoved()
 }
 
 // tellEvery is how many rounds lie between two calls that only say how far the search is.
@@ -177,7 +177,8 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			continue
 		}
 		of.note(true, m.best, min(m.best, cost))
-		m.current, m.priced = cost, false
+		m.current = cost
+		m.haveMoved(m.out)
 		if cost < m.best {
 			m.idle = 0
 			m.keep()
@@ -210,7 +211,8 @@ func (m *improver) kick() {
 	m.out = m.whole(m.out)
 	m.save()
 	if cost, ok := m.rebuild(m.current + m.current/4); ok {
-		m.current, m.priced = cost, false
+		m.current = cost
+		m.haveMoved(m.out)
 		return
 	}
 	m.revert()

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -37,6 +38,11 @@ func TestEveryRoundKeepsTheBooks(t *testing.T) {
 		m.run(context.Background(), 1, 0, nil)
 		require.Equal(t, m.p.cost(m.x), m.current)
 		require.LessOrEqual(t, m.best, m.current)
+		m.price()
+		kept := slices.Clone(m.costs.upTo)
+		m.anyMoved()
+		m.price()
+		require.Equal(t, kept, m.costs.upTo, "what each group costs is known without looking at all")
 		for v := range m.p.n {
 			require.True(t, m.placed[v])
 		}
@@ -97,7 +103,8 @@ func TestALateJoinIsCheaperThanALongWait(t *testing.T) {
 	require.False(t, m.placed[g.join])
 	m.may = far
 	require.True(t, m.insert(g))
-	m.current, m.priced = m.p.cost(m.x), false // the rounds below go on from here
+	m.current = m.p.cost(m.x) // the rounds below go on from here
+	m.anyMoved()
 	m.run(context.Background(), 400, 0, nil)
 	m.adopt(m.bestX, m.bestOn)
 	m.polish()

@@ -207,7 +207,8 @@ func (s *solver) putBack(gs []group) {
 			}
 			if ok {
 				if cost := s.p.cost(m.x); cost <= most {
-					m.current, m.priced = cost, false
+					m.current = cost
+					m.anyMoved()
 					list[k].by, again = 0, true
 					continue
 				}

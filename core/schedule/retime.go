@@ -34,7 +34,7 @@ func (m *improver) move(cost int64) bool {
 		m.current = was
 		return false
 	}
-	m.priced = false
+	m.anyMoved()
 	m.timing.goneOver()
 	return true
 }

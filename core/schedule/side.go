@@ -70,7 +70,7 @@ func (m *improver) confine(d *side, from, to int64) {
 			d.many++
 		}
 	}
-	m.priced = false
+	m.costs.added = false
 }
 
 // release lets it change everything again.
@@ -80,7 +80,8 @@ func (m *improver) release() {
 	}
 	copy(m.lo, m.side.lo)
 	copy(m.hi, m.side.hi)
-	m.side, m.priced = nil, false
+	m.side = nil
+	m.costs.added = false
 }
 
 // joinWith takes over what another search has changed on its side of the same schedule; false, with nothing taken over, where that does not
@@ -129,6 +130,7 @@ func (m *improver) joinWith(other *improver) bool {
 			m.put(int(v), m.savedX[v])
 		}
 	}
-	m.current, m.priced = p.cost(m.x), false
+	m.current = p.cost(m.x)
+	m.anyMoved()
 	return ok
 }
