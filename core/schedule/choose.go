@@ -70,7 +70,7 @@ func (m *improver) choose() bool {
 	if len(m.gs) == 0 || m.side != nil && m.side.many == 0 {
 		return false
 	}
-	g := m.costly()
+	g := m.led(m.costly())
 	m.op = nil
 	if len(m.gs) == 1 || !m.inOne(g) {
 		if m.part(g) {
@@ -85,12 +85,7 @@ func (m *improver) choose() bool {
 		m.out, m.outGroups = m.out[:0], m.outGroups[:0]
 		m.some(g, m.rng.IntN(4))
 	}
-	for _, k := range m.outGroups {
-		m.out = append(m.out, m.gs[k].nodes...)
-		if m.gs[k].join >= 0 {
-			m.out = append(m.out, int32(m.gs[k].join))
-		}
-	}
+	m.takeGroups()
 	return true
 }
 
@@ -114,7 +109,10 @@ func (m *improver) some(g, more int) bool {
 
 // also takes a group out with the others, where it is one that is put down as a whole.
 func (m *improver) also(k int) {
-	if k >= 0 && k < len(m.gs) && m.movable(k) && m.inOne(k) && !slices.Contains(m.outGroups, k) {
+	if k < 0 || k >= len(m.gs) {
+		return
+	}
+	if k = m.led(k); m.movable(k) && m.inOne(k) && !slices.Contains(m.outGroups, k) {
 		m.outGroups = append(m.outGroups, k)
 	}
 }

@@ -16,7 +16,7 @@ func (f *fitter) look(spots []wspot) bool {
 	m := f.m
 	for i := range spots {
 		m.standing(&spots[i])
-		if i == 0 && !f.joinAt(&spots[0]) || i > 0 && !f.lookAt(&spots[i], spots[spots[i].parent].at) {
+		if i == 0 && !f.joinAt(&spots[0], len(spots) == 1) || i > 0 && !f.lookAt(&spots[i], spots[spots[i].parent].at) {
 			return false
 		}
 	}
@@ -32,9 +32,9 @@ func (f *fitter) look(spots []wspot) bool {
 // nearestJoin is how far away from where it stood the nearest instants of a join lie, seconds.
 const nearestJoin = int64(16)
 
-// joinAt finds the instants at which a join is looked at: where it stood and where it would like to be, and around these; false where there
-// are none.
-func (f *fitter) joinAt(s *wspot) bool {
+// joinAt finds the instants at which a join is looked at: where it stood and where it would like to be, and around these, and of one that is
+// alone the first and the last of all; false where there are none.
+func (f *fitter) joinAt(s *wspot, alone bool) bool {
 	m, j := f.m, int(s.v)
 	s.at = s.at[:0]
 	add := func(t int64) {
@@ -44,6 +44,10 @@ func (f *fitter) joinAt(s *wspot) bool {
 	}
 	for _, h := range s.own {
 		add(h.at)
+	}
+	if alone {
+		add(m.est[j])
+		add(m.lst[j])
 	}
 	for _, t := range [2]int64{f.old[j], m.p.wish(j)} {
 		add(t)

@@ -24,6 +24,8 @@ type improver struct {
 	out                []int32
 	differ             []int32 // what another schedule has elsewhere
 	outGroups          []int
+	leader             []int   // of each group, the one that it follows; −1 for most
+	followers          [][]int // of each group
 	near               bool    // it stays near what has been told: its times are not made the best for all
 	side               *side   // the part of the time that it searches, nil for all of it
 	rounds             int64   // used up so far
@@ -77,6 +79,7 @@ func newImprover(b *builder, gs []group) *improver {
 	m.current = b.p.cost(b.x)
 	m.keep()
 	m.fit = newFitter(m)
+	m.findFollowers()
 	return m
 }
 
@@ -202,12 +205,7 @@ func (m *improver) kick() {
 	if !m.around(g, 4+m.rng.IntN(12)) {
 		return
 	}
-	for _, k := range m.outGroups {
-		m.out = append(m.out, m.gs[k].nodes...)
-		if m.gs[k].join >= 0 {
-			m.out = append(m.out, int32(m.gs[k].join))
-		}
-	}
+	m.takeGroups()
 	m.out = m.whole(m.out)
 	m.save()
 	if cost, ok := m.rebuild(m.current + m.current/4); ok {
@@ -241,6 +239,7 @@ func (m *improver) rebuild(limit int64) (cost int64, ok bool) {
 		return cost + m.spent, ok
 	}
 	m.order()
+	m.followersLast()
 	for _, k := range m.outGroups {
 		m.may = limit - cost
 		if !m.putBack(k) {

@@ -20,6 +20,7 @@
 //	improve.go      large neighbourhood search by insertion
 //	choose.go       what a round takes out, and how often each way is tried
 //	groupcost.go    what the groups cost, by which they are picked
+//	follow.go       joins that go where another goes
 //	gains.go        what each of these ways has won
 //	makeway.go      ejection: what keeps a join from its wish makes way
 //	squeeze.go      a busy stretch is packed anew, the last first
