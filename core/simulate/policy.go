@@ -36,7 +36,7 @@ func (p *play) byPolicy(i int) float64 {
 	}
 	if x.plating { // when all is there; a table that is not yet there is waited for
 		if p.policy == Dispatch || p.policy == NoPlan {
-			return p.table(x)
+			return math.Max(p.table(x), p.wanted(x))
 		}
 		return math.Max(math.Min(p.planned[i], x.planned), p.table(x)) // what is told later leaves when it is there
 	}
@@ -74,6 +74,17 @@ func (p *play) table(x *piece) float64 {
 	for _, m := range x.joins {
 		if late := p.wish[m] - p.k.meetings[m].wish; late > 0 {
 			at = math.Max(at, p.k.meetings[m].planned-x.long+late-ahead)
+		}
+	}
+	return at
+}
+
+// wanted is when the first plate of a table's first course is put down at the earliest where no plan says when: nobody serves an empty table.
+func (p *play) wanted(x *piece) float64 {
+	at := 0.0
+	for _, m := range x.joins {
+		if p.k.meetings[m].follows < 0 {
+			at = math.Max(at, p.wish[m]-x.long-ahead)
 		}
 	}
 	return at

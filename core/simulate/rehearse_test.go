@@ -100,6 +100,12 @@ func TestWhenAPolicyLetsBegin(t *testing.T) {
 			require.InDelta(t, want[i], p.release(i), 1e-9, "%s %d", policy, i)
 		}
 	}
+	// Without times nobody plates a first course long before its table wants it, though all is there.
+	k.meetings[0].follows = -1
+	for policy, want := range map[Policy]float64{AsPrinted: 3540, Again: 3540, Dispatch: 3600 - 60 - ahead, NoPlan: 3600 - 60 - ahead} {
+		p.policy = policy
+		require.InDelta(t, want, p.release(1), 1e-9, policy)
+	}
 	// The table is ten minutes late, and there: what keeps to its course goes with it, what is printed does not; nobody plates long before it.
 	p.wish[0], p.seated["t1"] = 4200, true
 	for policy, want := range map[Policy]float64{AsPrinted: 3000, Dispatch: 3000, NoPlan: 3000} {
