@@ -32,8 +32,8 @@ func (f *fitter) look(spots []wspot) bool {
 // nearestJoin is how far away from where it stood the nearest instants of a join lie, seconds.
 const nearestJoin = int64(16)
 
-// joinAt finds the instants at which a join is looked at: where it stood and where it would like to be, and around these, and of one that is
-// alone the first and the last of all; false where there are none.
+// joinAt finds the instants at which a join is looked at: where it stood and where it would like to be, and around these, and of one that
+// is alone the first and the last of all; false where there are none.
 func (f *fitter) joinAt(s *wspot, alone bool) bool {
 	m, j := f.m, int(s.v)
 	s.at = s.at[:0]

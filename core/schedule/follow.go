@@ -2,9 +2,9 @@ package schedule
 
 import "slices"
 
-// Joins that follow: where what is made has to be there by one time and would better be by another, two joins hang on the same tasks. These are
-// of the group of one of them (groups.go), and the other is a group without any. It goes out and comes back with the one that it follows, which
-// could not be put later without it, and by itself it has nothing to gain.
+// Joins that follow: where what is made has to be there by one time and would better be by another, two joins hang on the same tasks.
+// These are of the group of one of them (groups.go), and the other is a group without any. It goes out and comes back with the one that
+// it follows, which could not be put later without it, and by itself it has nothing to gain.
 
 // findFollowers finds for each group the one that it follows, −1 for most, and for each group those that follow it.
 func (m *improver) findFollowers() {

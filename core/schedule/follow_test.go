@@ -10,8 +10,8 @@ import (
 	"jointime/core/workload"
 )
 
-// twoTimes is a stock that must be there at 1:00, and would better be ready at 0:10: it may stand for a minute, and every second more is dear.
-// Another needs the same cook and has one time.
+// twoTimes is a stock that must be there at 1:00, and would better be ready at 0:10: it may stand for a minute, and every second more is
+// dear. Another needs the same cook and has one time.
 func twoTimes() *workload.Workload {
 	need, ease, best := int64(3600), int64(600), int64(60)
 	cook := []workload.Need{{AnyOf: []string{"cook"}, Units: 1}}
@@ -68,8 +68,8 @@ func TestWhatFollows(t *testing.T) {
 	require.Positive(t, whole)
 }
 
-// What is ready by the time that would be better waits for fifty minutes at a dear price. Made later it is dear by the better time and in time
-// for the other: one round finds that, since both of its joins are put down anew.
+// What is ready by the time that would be better waits for fifty minutes at a dear price. Made later it is dear by the better time and in
+// time for the other: one round finds that, since both of its joins are put down anew.
 func TestWhatFollowsComesLaterWithIt(t *testing.T) {
 	m := searching(t, twoTimes(), 1)
 	x := slices.Clone(m.x)

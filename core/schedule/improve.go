@@ -200,7 +200,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 func (m *improver) kick() {
 	m.adopt(m.bestX, m.bestOn)
 	m.idle = 0
-	g := m.rng.IntN(len(m.gs))
+	g := m.led(m.rng.IntN(len(m.gs)))
 	m.out, m.outGroups = m.out[:0], m.outGroups[:0]
 	if !m.around(g, 4+m.rng.IntN(12)) {
 		return

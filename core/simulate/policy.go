@@ -79,7 +79,8 @@ func (p *play) table(x *piece) float64 {
 	return at
 }
 
-// wanted is when the first plate of a table's first course is put down at the earliest where no plan says when: nobody serves an empty table.
+// wanted is when the first plate of a table's first course is put down at the earliest where no plan says when: nobody serves an empty
+// table.
 func (p *play) wanted(x *piece) float64 {
 	at := 0.0
 	for _, m := range x.joins {
