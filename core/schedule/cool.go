@@ -16,6 +16,9 @@ const (
 	coldest  = 0.0004
 )
 
+// hotFor is up to how many tasks a search begins as hot as that.
+const hotFor = 1500
+
 // heat is how hot a search begins: near what has been told it stays, and where something was told and there are few rounds, it mends that
 // rather than begin anew.
 func (s *solver) heat() float64 {
@@ -23,7 +26,14 @@ func (s *solver) heat() float64 {
 	if s.near() || s.o.Previous != nil && few {
 		return gentle
 	}
-	return hottest
+	return s.hot(hottest)
+}
+
+// hot is a temperature by how many tasks there are: the share of the cost that is right for an evening lets so much come apart in one of several
+// thousand tasks, where each is a smaller part of the cost, that a cycle does not put it together again.
+func (s *solver) hot(as float64) float64 {
+	part := hotFor / max(float64(s.p.tasks), hotFor)
+	return as * part * part
 }
 
 // near reports whether a search stays near what has been told.

@@ -65,9 +65,24 @@ func TestHowHotASearchBegins(t *testing.T) {
 			{Previous: previous, MovePrice: 2, Rounds: manyRounds}},
 	} {
 		for _, o := range list {
-			require.InDelta(t, want, (&solver{o: o}).heat(), 0, "%+v", o)
+			require.InDelta(t, want, (&solver{p: &problem{tasks: hotFor}, o: o}).heat(), 0, "%+v", o)
 		}
 	}
+}
+
+// What has many tasks begins cooler, from nothing and again, by the square of how many; what is mended does not.
+func TestWhatIsLargeBeginsCooler(t *testing.T) {
+	of := func(tasks int) *solver { return &solver{p: &problem{tasks: tasks}} }
+	for _, tasks := range []int{0, 1, 450, hotFor} {
+		require.InDelta(t, hottest, of(tasks).heat(), 0, tasks)
+		require.InDelta(t, reheated, of(tasks).hot(reheated), 0, tasks)
+	}
+	require.Less(t, of(hotFor+1).heat(), hottest)
+	require.InDelta(t, hottest/9, of(3*hotFor).heat(), 1e-12)
+	require.InDelta(t, reheated/9, of(3*hotFor).hot(reheated), 1e-12)
+	mends := of(3 * hotFor)
+	mends.o = Options{Previous: &workload.Schedule{}, Rounds: manyRounds - 1}
+	require.InDelta(t, gentle, mends.heat(), 0)
 }
 
 // Any group is picked oftener where all of a schedule is sought than where one is mended.

@@ -79,7 +79,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 			bound()
 		}
 		t.cycle(hot, length)
-		hot = min(hot, reheated)
+		hot = min(hot, s.hot(reheated))
 	}
 	s.m.goOnFrom(t.best.x, t.best.on)
 	bound()
@@ -105,7 +105,8 @@ func (t *team) cycle(hot float64, length int) {
 	}
 	apart := hot > divided
 	if apart {
-		t.all[1].heatUp(hottest, int(float64(length)*hotPart(hot)/hotPart(hottest)))
+		most := t.s.hot(hottest)
+		t.all[1].heatUp(most, int(float64(length)*hotPart(hot)/hotPart(most)))
 	}
 	for left := length; left > 0 && !t.over(); left -= stint {
 		if apart && t.all[0].temperature() <= divided {

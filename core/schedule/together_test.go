@@ -12,7 +12,7 @@ import (
 // Both are as cool as each other when they meet, wherever they began; there both go on from the better one.
 func TestTheTwoMeet(t *testing.T) {
 	a, b := two(t, smallNight())
-	team := &team{s: &solver{ctx: context.Background()}, all: [workers]*improver{a, b}}
+	team := &team{s: &solver{ctx: context.Background(), p: a.p}, all: [workers]*improver{a, b}}
 	team.best.take(a)
 	for _, hot := range []float64{hottest, reheated} {
 		team.cycle(hot, 600)
