@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -42,6 +43,9 @@ func run(m *testing.M) int {
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.WindowSize(1280, 800), chromedp.DisableGPU,
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-domain-reliability", true), chromedp.Flag("no-pings", true),
+		// What the browser shows around a page, as pages of its own, costs each window another process.
+		chromedp.Flag("disable-features", "Translate,BlinkGenPropertyTrees,WebUIOmniboxPopup,WebUIOmniboxFullPopup,WebUIOmniboxAimPopup,"+
+			"TabstripComboButton,PreloadTopChromeWebUI,InitialWebUI,WebUIToolbar,WebUIReloadButton"),
 		chromedp.Flag("font-render-hinting", "none"), chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND , EXCLUDE 127.0.0.1"))
 	alloc, cancel := chromedp.NewExecAllocator(context.Background(), options...)
 	defer cancel()
@@ -54,6 +58,10 @@ func run(m *testing.M) int {
 	browser = ctx
 	return m.Run()
 }
+
+// quick is how long a better plan is looked for behind one here, a quarter of what the application does: what is
+// asked is what becomes of it.
+const quick = 4000
 
 // page is one tab in a profile of its own, on a server with a database of its own.
 type page struct {
@@ -113,6 +121,7 @@ func openWith(t *testing.T, demo bool, clock func() time.Time, o server.Options)
 		require.NoError(t, server.LoadDemo(context.Background(), s, storetest.Clock()))
 	}
 	o.Clock, o.Log, o.Web, o.Patience = clock, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Handler(), 20
+	o.Rounds = cmp.Or(o.Rounds, quick)
 	app := server.New(s, o)
 	t.Cleanup(app.Close)
 	var state atomic.Pointer[trouble]

@@ -17,7 +17,8 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 	ended := make(chan struct{})
 	e.stop, e.ended, e.looked = stop, ended, schedule.Progress{}
 	before := e.before
-	by := betterEffort
+	by := p.byBetter
+	e.rounds = by.rounds
 	by.tell = func(far schedule.Progress) {
 		e.mu.Lock()
 		defer e.mu.Unlock()
@@ -53,7 +54,7 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 		if err != nil {
 			return err
 		}
-		return p.better(run, e, plan, before, found, betterEffort)
+		return p.better(run, e, plan, before, found, p.byBetter)
 	})
 }
 

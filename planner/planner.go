@@ -151,11 +151,12 @@ type Planner struct {
 	// patience multiplies the efforts' time limits.
 	patience time.Duration
 
-	life   context.Context // of every computation
-	end    context.CancelFunc
-	work   sync.WaitGroup
-	flight singleflight.Group
-	behind chan struct{} // one search behind a plan at a time: an asker waits for the others
+	life     context.Context // of every computation
+	end      context.CancelFunc
+	work     sync.WaitGroup
+	flight   singleflight.Group
+	behind   chan struct{} // one search behind a plan at a time: an asker waits for the others
+	byBetter effort        // that of such a search
 
 	mu       sync.Mutex
 	closed   bool
@@ -173,6 +174,8 @@ type Options struct {
 	// Patience multiplies how long a search may take before it is cut short; 0 means 1. On a
 	// machine that is busy with something else it keeps plans the same as on others.
 	Patience int
+	// Rounds are how long a better plan is looked for behind one; 0 means 16,000.
+	Rounds int
 }
 
 // New returns a planner, which runs until Close. A missing clock or log is the caller's bug.
@@ -184,7 +187,10 @@ func New(s Store, o Options) *Planner {
 		o.Said = func(context.Context, string) (*service.State, error) { return nil, nil }
 	}
 	p := &Planner{store: s, clock: o.Clock, log: o.Log, said: o.Said, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
-		services: map[string]*entry{}}
+		byBetter: betterEffort, services: map[string]*entry{}}
+	if o.Rounds > 0 {
+		p.byBetter.rounds = o.Rounds
+	}
 	p.life, p.end = context.WithCancel(context.Background())
 	return p
 }

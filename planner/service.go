@@ -56,6 +56,7 @@ type entry struct {
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
 	stop     context.CancelFunc // of that
 	looked   schedule.Progress  // how far it is
+	rounds   int                // how far it goes
 	offer    *Offer
 	unoffer  context.CancelFunc
 	mends    *mends
@@ -301,7 +302,7 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 func (e *entry) shown(plan *Plan, held bool) *Shown {
 	s := &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
 	if s.Looking {
-		s.Looked = min(1, float64(e.looked.Rounds)/float64(betterEffort.rounds))
+		s.Looked = min(1, float64(e.looked.Rounds)/float64(e.rounds))
 		if e.looked.Cost > 0 {
 			s.Saves = max(0, plan.View.Cost-e.looked.Cost)
 		}

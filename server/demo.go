@@ -4,11 +4,13 @@ import (
 	"context"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"jointime/core/expand"
 	"jointime/core/kitchen"
 	"jointime/core/schedule"
+	"jointime/core/workload"
 	"jointime/demo"
 	"jointime/planner"
 	"jointime/store"
@@ -97,6 +99,22 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 	return out, nil
 }
 
+// mornings are the plans of mornings that were searched for, *workload.Schedule by the instant: the demo is the same whenever and in whatever
+// kitchen it is loaded, and its plan takes the most of the time that this takes.
+var mornings sync.Map
+
+// morningPlan is the demo's make-ahead plan of a morning. One that was cut short is not kept.
+func morningPlan(ctx context.Context, w *workload.Workload, morning time.Time) *workload.Schedule {
+	if known, ok := mornings.Load(morning.String()); ok {
+		return known.(*workload.Schedule)
+	}
+	s := schedule.Solve(ctx, w, schedule.Options{Seed: 1, Rounds: demoRounds, Anyway: true})
+	if ctx.Err() == nil {
+		mornings.Store(morning.String(), s)
+	}
+	return s
+}
+
 // madeToday ticks the steps that the morning's plan has finished by now.
 func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) ([]planner.Tick, error) {
 	p, err := expand.NewPrep(book, book.Coming(morning), morning, nil, nil)
@@ -104,7 +122,7 @@ func madeToday(ctx context.Context, book *kitchen.Book, morning, now time.Time) 
 		return nil, err
 	}
 	var out []planner.Tick
-	for _, j := range p.Read(schedule.Solve(ctx, p.Workload, schedule.Options{Seed: 1, Rounds: demoRounds, Anyway: true})).Jobs {
+	for _, j := range p.Read(morningPlan(ctx, p.Workload, morning)).Jobs {
 		if j.State == "forgotten" {
 			continue
 		}

@@ -67,6 +67,7 @@ type Options struct {
 	Log      *slog.Logger     // required
 	Web      http.Handler     // the built pages; nil shows how to build them
 	Patience int              // multiplies how long a search may take; 0 means 1
+	Rounds   int              // how long a better plan is looked for behind one; 0 means 16,000
 	Demo     *demo.Clock      // the clock, where the demo may put it; Clock has to be its Now
 	Beat     time.Duration    // how often a stream says that it is there, and looks who reads it; 0 means 15 s
 	// Hosts are the names by which others reach the server, beside those of this machine itself. With any, everybody has to sign in.
@@ -89,7 +90,7 @@ func New(s *store.Store, o Options) *Server {
 		origin: o.Origin, beat: cmp.Or(o.Beat, usualBeat),
 		patience: time.Duration(max(1, o.Patience)),
 		live:     live.New(s, o.Clock, o.Log)}
-	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Said: srv.live.Stands})
+	srv.planner = planner.New(s, planner.Options{Clock: o.Clock, Log: o.Log, Patience: o.Patience, Rounds: o.Rounds, Said: srv.live.Stands})
 	srv.entry = signin.New(s, signin.Options{Clock: o.Clock, Log: o.Log, Closed: srv.closed, Proxied: o.Proxied})
 	srv.nights.by = map[string]readNight{}
 	srv.practices.by = map[string]*practice{}
