@@ -18,7 +18,6 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 	e.stop, e.ended, e.looked = stop, ended, schedule.Progress{}
 	before := e.before
 	by := p.byBetter
-	e.rounds = by.rounds
 	by.tell = func(far schedule.Progress) {
 		e.mu.Lock()
 		defer e.mu.Unlock()

@@ -174,7 +174,7 @@ type Options struct {
 	// Patience multiplies how long a search may take before it is cut short; 0 means 1. On a
 	// machine that is busy with something else it keeps plans the same as on others.
 	Patience int
-	// Rounds are how long a better plan is looked for behind one; 0 means 16,000.
+	// Rounds are how long a better plan is looked for behind one; 0 means as long as usual.
 	Rounds int
 }
 

@@ -56,7 +56,6 @@ type entry struct {
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
 	stop     context.CancelFunc // of that
 	looked   schedule.Progress  // how far it is
-	rounds   int                // how far it goes
 	offer    *Offer
 	unoffer  context.CancelFunc
 	mends    *mends
@@ -250,7 +249,7 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 	shown := func() *Shown {
 		e.mu.Lock()
 		defer e.mu.Unlock()
-		return e.shown(plan, held)
+		return p.shown(e, plan, held)
 	}
 	if plan.in.hash == in.hash {
 		e.mu.Lock()
@@ -280,7 +279,7 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 		if e.plan == plan {
 			e.plan = again
 		}
-		return e.shown(again, held), nil, nil
+		return p.shown(e, again, held), nil, nil
 	}
 	if !held {
 		return nil, in, err
@@ -299,10 +298,10 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 }
 
 // shown is what is shown of a plan; the lock is held.
-func (e *entry) shown(plan *Plan, held bool) *Shown {
+func (p *Planner) shown(e *entry, plan *Plan, held bool) *Shown {
 	s := &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
 	if s.Looking {
-		s.Looked = min(1, float64(e.looked.Rounds)/float64(e.rounds))
+		s.Looked = min(1, float64(e.looked.Rounds)/float64(p.byBetter.rounds))
 		if e.looked.Cost > 0 {
 			s.Saves = max(0, plan.View.Cost-e.looked.Cost)
 		}

@@ -67,7 +67,7 @@ type Options struct {
 	Log      *slog.Logger     // required
 	Web      http.Handler     // the built pages; nil shows how to build them
 	Patience int              // multiplies how long a search may take; 0 means 1
-	Rounds   int              // how long a better plan is looked for behind one; 0 means 16,000
+	Rounds   int              // how long a better plan is looked for behind one; 0 means as long as usual
 	Demo     *demo.Clock      // the clock, where the demo may put it; Clock has to be its Now
 	Beat     time.Duration    // how often a stream says that it is there, and looks who reads it; 0 means 15 s
 	// Hosts are the names by which others reach the server, beside those of this machine itself. With any, everybody has to sign in.

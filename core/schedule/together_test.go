@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/schedule/instances"
 	"jointime/core/workload"
 )
 
@@ -43,4 +44,31 @@ func TestTwoSearchesGiveTheSameAgain(t *testing.T) {
 	require.Equal(t, workload.Feasible, one.Status)
 	require.IsNonIncreasing(t, costs)
 	require.LessOrEqual(t, *one.Cost, costs[len(costs)-1])
+}
+
+// What has many tasks begins cooler in every cycle, and so does the search that goes its own way beside.
+func TestWhatIsLargeBeginsCoolerInEveryCycle(t *testing.T) {
+	p := compile(instances.Service(1800, 54, 1))
+	require.Nil(t, p.propagate())
+	s := &solver{p: p, ctx: t.Context()}
+	from := map[float64]bool{}
+	s.o = Options{Seed: 1, Rounds: 5000, Progress: func(Progress) {
+		if s.m != nil {
+			from[s.m.hot] = true
+		}
+	}}
+	require.NotNil(t, s.solve())
+	require.Less(t, s.hot(hottest), hottest)
+	require.True(t, from[s.hot(hottest)])
+	require.True(t, from[s.hot(reheated)])
+	require.False(t, from[hottest] || from[reheated])
+
+	b := newBuilder(t.Context(), p, 2)
+	b.adoptInto(s.m.bestX, s.m.bestOn)
+	team := &team{s: s, all: [workers]*improver{s.m, newImprover(b, p.groups())}}
+	team.best.take(s.m)
+	beside := 0.0
+	s.o.Progress = func(Progress) { beside = max(beside, team.all[1].hot) }
+	team.cycle(s.hot(reheated), 200)
+	require.InDelta(t, s.hot(hottest), beside, 0)
 }
