@@ -245,7 +245,8 @@ func (g *timing) tell() {
 // sooner 6.2 and 6.7 % of the courses are late, by up to five minutes 5.7 and 5.9 %, by up to an hour 5.8 and 6.3 %.
 const headStart = 300
 
-// sooner makes of the best times that were found some that are as good and up to headStart sooner. Each point comes sooner by its
+// sooner makes of the best times that were found some that are as good and up to headStart sooner. These need not be the last that are as
+// good: what may wait for nothing can stand far sooner still. Each point comes sooner by its
 // shortest way from zero, or by all of headStart where that is longer: what one rule ties to another then has no further to come.
 func (g *timing) sooner() {
 	g.fromZero()
