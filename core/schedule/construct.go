@@ -35,6 +35,32 @@ func (b *builder) constructAll(ctx context.Context, gs []group) {
 	}
 }
 
+// byTheClock puts everything down anew, going forward, one after another as soon as what it waits for is there and has room; what would sooner
+// be at its table goes first. What finds no room is forced in.
+func (b *builder) byTheClock(gs []group) {
+	order := make([]int64, b.p.n)
+	var open []int32
+	for i := range gs {
+		g := &gs[i]
+		for _, v := range b.members(g) {
+			open = append(open, v)
+			if order[v] = b.p.lo[v]; g.join >= 0 {
+				order[v] = b.p.wish(g.join)
+			}
+		}
+	}
+	b.forcing = true
+	b.serial(open, order, forward)
+	b.forcing = false
+	// What comes after itself, or for what there was no time.
+	b.force(&group{join: -1, nodes: slices.DeleteFunc(open, func(v int32) bool { return b.placed[v] })})
+}
+
+// hasPlace reports whether a group is placed.
+func (b *builder) hasPlace(g *group) bool {
+	return g.join >= 0 && b.placed[g.join] || g.join < 0 && b.placed[g.nodes[0]]
+}
+
 // both builds by what groups cost; where that leaves one without a place, since what was weighed has taken what is tied to it too far away,
 // once more from nothing with every group where it first finds room. It returns the groups that have no place even then.
 func (b *builder) both(ctx context.Context, gs []group) []int {
@@ -107,7 +133,7 @@ func (b *builder) neighbours(gs []group, i int, home []int, failures int) []int 
 			return
 		}
 		g := &gs[k]
-		if g.join >= 0 && b.placed[g.join] || len(g.nodes) > 0 && b.placed[g.nodes[0]] {
+		if b.hasPlace(g) {
 			seen[k] = true
 			out = append(out, k)
 		}

@@ -114,10 +114,16 @@ func (m *builder) serial(open []int32, order []int64, d direction) bool {
 		} else {
 			at, ok = m.room(int(v), min(m.lst[v], end-m.p.tail[v]), m.est[v], backward)
 		}
-		if !ok || m.est[v] > m.lst[v] {
+		switch {
+		case ok && m.est[v] <= m.lst[v]:
+			m.place(int(v), at)
+		case !m.forcing:
 			return false
+		default:
+			m.force(&group{join: -1, nodes: m.p.body[v]})
+			m.push(v)
+			m.settle()
 		}
-		m.place(int(v), at)
 		done++
 		for _, b := range m.p.body[v] {
 			for _, a := range arcsOut[b] {

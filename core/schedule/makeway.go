@@ -43,17 +43,20 @@ func (m *improver) eject(g int, v int32, tie []int32, t int64) {
 	segs := m.p.segs[v]
 	first := &m.p.needs[segs[tie[0]].node][segs[tie[0]].need]
 	best := -1
+	m.fewest = m.fewest[:0]
 	n := len(first.anyOf)
 	turn := m.rng.IntN(n)
 	for i := range n {
 		i = (i + turn) % n
 		m.inWay = m.inWay[:0]
+		there := true
 		for _, k := range tie {
 			sg := &segs[k]
 			nd := &m.p.needs[sg.node][sg.need]
+			there = there && m.p.res[nd.anyOf[i]].there(nd.units, t+sg.off, t+sg.off+sg.dur)
 			m.holders(g, nd.anyOf[i], nd, t+sg.off, t+sg.off+sg.dur)
 		}
-		if best < 0 || len(m.inWay) < best {
+		if there && (best < 0 || len(m.inWay) < best) {
 			best = len(m.inWay)
 			m.fewest = append(m.fewest[:0], m.inWay...)
 		}
@@ -99,4 +102,14 @@ func (m *improver) holders(g int, r int32, nd *need, from, to int64) {
 	if left >= 0 {
 		m.inWay = m.inWay[:before]
 	}
+}
+
+// there reports whether so many units are there from one instant to another, as long as nothing is taken.
+func (r *resource) there(units, from, to int64) bool {
+	for _, b := range r.blocks {
+		if b.from < to && b.to > from && r.capacity-b.units < units {
+			return false
+		}
+	}
+	return true
 }

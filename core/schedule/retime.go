@@ -42,17 +42,22 @@ func (m *improver) move(cost int64) bool {
 // quickly is up to how many nodes the last times are found in no time worth speaking of, though the time of the search is over.
 const quickly = 3000
 
-// soonest gives the order of work its best times, and of these sooner ones than at the last moment.
+// soonest gives the order of work its best times, of these the last, and what may come sooner for nothing a head start from there. Where the
+// last take more of a resource than there is, the head start is counted from the times as they are.
 func (m *improver) soonest() {
 	ctx := m.ctx
 	if m.p.n <= quickly {
 		ctx = context.WithoutCancel(ctx)
 	}
 	m.retimeWithin(ctx)
-	if m.timing.solve(ctx, m.state, m.users) {
+	for _, first := range []func(*timing){(*timing).latest, func(*timing) {}} {
+		if !m.timing.solveNear(ctx, m.state, m.users, far) {
+			return
+		}
+		first(m.timing)
 		m.timing.sooner()
-		if cost := m.p.cost(m.timing.times); cost <= m.current {
-			m.move(cost)
+		if cost := m.p.cost(m.timing.times); cost <= m.current && m.move(cost) {
+			return
 		}
 	}
 }

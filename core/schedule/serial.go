@@ -38,6 +38,7 @@ type builder struct {
 	may, spent int64
 	attempts   int // how many instants of a join are tried before a group is given up
 	weighing   bool
+	forcing    bool // by serial generation, what finds no room is forced in
 	plain      bool // groups stand where they first find room, whatever that costs
 	keptX      []int64
 	keptOn     [][]int32

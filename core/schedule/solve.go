@@ -375,7 +375,9 @@ func (s *solver) leastBroken() *workload.Schedule {
 		p.priceRules(s.p.w)
 		b = newBuilder(s.ctx, p, s.o.Seed)
 		gs := p.groups()
-		b.constructAll(s.ctx, gs)
+		if !b.construct(s.ctx, gs) {
+			b.byTheClock(gs)
+		}
 		if len(b.broken()) == 0 {
 			m := newImprover(b, gs)
 			m.heatUp(hottest, 3000)

@@ -34,15 +34,25 @@ func TestTimingIsOptimal(t *testing.T) {
 			require.True(t, goneOn.solve(context.Background(), m.state, m.users))
 			require.Equal(t, best, m.p.cost(goneOn.times), n.Name)
 			goneOn.goneOver()
+			require.True(t, g.solveNear(context.Background(), m.state, m.users, far))
+			g.latest()
 			late := slices.Clone(g.times)
 			g.sooner()
-			require.Equal(t, best, m.p.cost(g.times), "as good")
+			sooner := slices.Clone(g.times)
 			for v := range late {
-				require.LessOrEqual(t, g.times[v], late[v])
-				require.LessOrEqual(t, late[v]-g.times[v], int64(headStart))
+				require.LessOrEqual(t, sooner[v], late[v])
+				require.LessOrEqual(t, late[v]-sooner[v], int64(headStart))
 			}
-			for _, a := range g.arcs { // no rule is broken
-				require.True(t, a.cap < endless || g.x[a.u]+a.w <= g.x[a.v])
+			require.True(t, goneOn.solveNear(context.Background(), m.state, m.users, far))
+			goneOn.sooner() // from the times that the search has
+			goneOn.sooner()
+			goneOn.latest()
+			require.Equal(t, late, goneOn.times, "of all that are as good one is the last, wherever it is looked for from")
+			for _, g := range []*timing{g, goneOn} {
+				require.Equal(t, best, m.p.cost(g.times), "as good")
+				for _, a := range g.arcs { // no rule is broken
+					require.True(t, a.cap < endless || g.x[a.u]+a.w <= g.x[a.v])
+				}
 			}
 			if m.retime() {
 				better++
@@ -170,15 +180,17 @@ func TestChangeoversThatFollow(t *testing.T) {
 }
 
 // What may be done early for nothing is, at the end of a search that its context ends too, as far as that goes and no further than a head
-// start: a broth that may wait an hour for nothing, and one that may wait a minute.
+// start, wherever the search has put it: a broth that may wait an hour for nothing, and one that may wait a minute.
 func TestTheSoonestOfTheBestTimes(t *testing.T) {
 	for best, sooner := range map[int64]int64{3600: headStart, headStart + 1: headStart, headStart: headStart, headStart - 1: headStart - 1,
 		60: 60, 0: 0} {
-		soonestOf(t, best, sooner)
+		for _, stands := range []int64{0, best / 2, best} {
+			soonestOf(t, best, stands, sooner)
+		}
 	}
 }
 
-func soonestOf(t *testing.T, best, sooner int64) {
+func soonestOf(t *testing.T, best, stands, sooner int64) {
 	t.Helper()
 	at := int64(7200)
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
@@ -187,6 +199,7 @@ func soonestOf(t *testing.T, best, sooner int64) {
 		Links: []workload.Link{{From: "broth", To: "table", Kind: workload.FinishStart, Best: &best, Weight: 1}}}
 	m := searching(t, w, 1)
 	require.Equal(t, at-600, m.x[0], "it is put down as late as may be")
+	m.adopt([]int64{at - 600 - stands, at}, m.on)
 	over, cancel := context.WithCancel(context.Background())
 	cancel()
 	m.ctx = over
@@ -194,6 +207,43 @@ func soonestOf(t *testing.T, best, sooner int64) {
 	require.Equal(t, at-sooner-600, m.x[0])
 	require.Equal(t, at, m.x[1])
 	require.Zero(t, m.current)
+}
+
+// A head start is counted from the end of a window however far away that is: further than farAway, and nearer.
+func TestTheSoonestOfTheBestTimesKeepsAFarWindow(t *testing.T) {
+	for _, last := range []int64{16_000, 5000 + farAway + 1, 5000 + farAway, 6000} {
+		at, best := int64(18_000), int64(18_000)
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 20_000,
+			Joins: []workload.Join{{ID: "table", At: &at, Weight: 4, EarlyWeight: 4}},
+			Tasks: []workload.Task{{ID: "broth", Seconds: 600, Latest: ptrOf(last + 600)}},
+			Links: []workload.Link{{From: "broth", To: "table", Kind: workload.FinishStart, Best: &best, Weight: 1}}}
+		m := searching(t, w, 1)
+		m.adopt([]int64{5000, at}, m.on)
+		m.soonest()
+		require.Equal(t, last-headStart, m.x[0])
+	}
+}
+
+// Where the last of the best times take more of a resource than there is, what may come sooner for nothing does so from where it stands: while
+// one ring of a stove is away, two pans would go on at the same last moment. Where both rings are there both go on a head start before that.
+func TestTheSoonestTimesKeepPartsOfAResource(t *testing.T) {
+	for rings, starts := range map[int64][2]int64{1: {4990 - headStart, 4995}, 2: {5840 - headStart, 5840 - headStart}} {
+		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
+			Resources: []workload.Resource{{ID: "stove", Capacity: 2, HasWindows: true, Windows: []workload.Window{
+				{From: 0, To: 5000, Capacity: 2}, {From: 5000, To: 6000, Capacity: rings}, {From: 6000, To: 8000, Capacity: 2}}}}}
+		for k, id := range []string{"first", "a", "b"} {
+			at, best := []int64{4995, 5900, 5900}[k], []int64{0, 3600, 3600}[k]
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k], Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
+			w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &at, Weight: 2, EarlyWeight: 2})
+			w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Best: &best, Weight: 1})
+		}
+		m := searching(t, w, 1)
+		m.adopt([]int64{4900, 4990, 5050, 4995, 5900, 5900}, m.on)
+		m.soonest()
+		require.Equal(t, starts, [2]int64{m.x[1], m.x[2]})
+		require.Empty(t, m.broken())
+		require.Zero(t, m.current)
+	}
 }
 
 // A search that is not told to stay near anything ends with a head start: here each of many broths has one, and costs nothing for it. What

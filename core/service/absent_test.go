@@ -87,3 +87,17 @@ func TestAnOvenIsBroken(t *testing.T) {
 		}
 	}
 }
+
+// Whatever the rush needs most is broken, and whenever: there is a plan that keeps every rule, though much of it is late.
+func TestThereIsAPlanWithoutWhatTheRushNeeds(t *testing.T) {
+	n := demoNight()
+	for _, id := range []string{"burners", "combi"} {
+		for minutes := 55; minutes <= 85; minutes += 10 {
+			now := n.view.From.Add(time.Duration(minutes) * time.Minute)
+			_, s, moved := again(t, now, absent(service.Out, now, "", id, nil))
+			require.NotEqual(t, workload.BestEffort, s.Status, "%s after %d minutes", id, minutes)
+			require.Empty(t, s.Broken)
+			require.Positive(t, moved)
+		}
+	}
+}
