@@ -23,6 +23,7 @@
 //	follow.go       joins that go where another goes
 //	gains.go        what each of these ways has won
 //	makeway.go      ejection: what keeps a join from its wish makes way
+//	seat.go         a place for what finds none: others make way, those first that find one anywhere
 //	squeeze.go      a busy stretch is packed anew, the last first
 //	together.go     two searches side by side
 //	side.go         the part of the time that one of them searches
@@ -360,39 +361,6 @@ func (s *solver) branch(limit int64) bool {
 		return true
 	}
 	return false
-}
-
-// leastBroken solves the workload with its longest waits and latest times as costs.
-func (s *solver) leastBroken() *workload.Schedule {
-	p := compile(relax(s.p.w, true))
-	var b *builder
-	ok := p.propagate() == nil
-	if !ok {
-		p = compile(relax(s.p.w, false))
-		ok = p.propagate() == nil
-	}
-	if ok {
-		p.priceRules(s.p.w)
-		b = newBuilder(s.ctx, p, s.o.Seed)
-		gs := p.groups()
-		if !b.construct(s.ctx, gs) {
-			b.byTheClock(gs)
-		}
-		if len(b.broken()) == 0 {
-			m := newImprover(b, gs)
-			m.heatUp(hottest, 3000)
-			m.run(s.ctx, 3000, 0, nil)
-			m.adopt(m.bestX, m.bestOn)
-		}
-	} else {
-		b = newBuilder(s.ctx, s.p, s.o.Seed)
-		b.constructAll(s.ctx, s.p.groups())
-	}
-	// Back under the rules of the workload itself.
-	final := newBuilder(s.ctx, s.p, s.o.Seed)
-	final.tried = s.tried + b.tried
-	final.adoptInto(b.x, b.on)
-	return s.answer(final.state, final.tried, false)
 }
 
 // result is the best schedule; proved says that none is better.

@@ -247,9 +247,13 @@ func TestATapIsTakenBack(t *testing.T) {
 				}
 				g.Until(at.Add(5 * time.Second))
 				require.Equal(t, NotBegun, g.TakeBack("nobody-said-that"))
-				fates = append(fates, g.TakeBack(id))
+				fate := g.TakeBack(id)
+				if fate == GoneOn {
+					return g, nil // others were that quick: at another time
+				}
+				fates = append(fates, fate)
 				require.Equal(t, NotBegun, g.TakeBack(id), "once")
-				fate, _ := g.Ready(l.Task)
+				fate, _ = g.Ready(l.Task)
 				require.Equal(t, NotBegun, fate, "it is not on any more")
 				break
 			}
