@@ -42,14 +42,20 @@ func (m *improver) move(cost int64) bool {
 // quickly is up to how many nodes the last times are found in no time worth speaking of, though the time of the search is over.
 const quickly = 3000
 
-// soonest gives the order of work its best times, of these the last, and what may come sooner for nothing a head start from there. Where the
-// last take more of a resource than there is, the head start is counted from the times as they are.
+// soonest gives the order of work its best times, puts off what may wait for nothing, and gives it a head start.
 func (m *improver) soonest() {
 	ctx := m.ctx
 	if m.p.n <= quickly {
 		ctx = context.WithoutCancel(ctx)
 	}
 	m.retimeWithin(ctx)
+	m.putOff(ctx)
+	m.beginSooner(ctx)
+}
+
+// beginSooner goes over to the last of the best times, but for a head start of what may come sooner for nothing. Where the last take more of a
+// resource than there is, the head start is counted from the times as they are.
+func (m *improver) beginSooner(ctx context.Context) {
 	for _, first := range []func(*timing){(*timing).latest, func(*timing) {}} {
 		if !m.timing.solveNear(ctx, m.state, m.users, far) {
 			return

@@ -31,6 +31,7 @@
 //	neighbourhood.go  large neighbourhood search by branch and bound
 //	lists.go        priority lists and justification, for the makespan
 //	retime.go       the best times for the order that stands, and a head start at the end
+//	putoff.go       what may wait for nothing is put off, past others too
 //	timing.go       optimal timing of a given order (dual of a network flow)
 //	slide.go        how its flow is made to go on: blocks slide
 //	keptflow.go     what of its flow the next one begins with

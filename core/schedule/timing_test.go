@@ -239,7 +239,8 @@ func TestTheSoonestTimesKeepPartsOfAResource(t *testing.T) {
 		}
 		m := searching(t, w, 1)
 		m.adopt([]int64{4900, 4990, 5050, 4995, 5900, 5900}, m.on)
-		m.soonest()
+		m.timing = newTiming(m.p)
+		m.beginSooner(context.Background())
 		require.Equal(t, starts, [2]int64{m.x[1], m.x[2]})
 		require.Empty(t, m.broken())
 		require.Zero(t, m.current)
