@@ -12,8 +12,8 @@ type operator struct {
 	gained, spent float64
 }
 
-// operators are tried the oftener the more they gain for each group that they put down (adaptive large neighbourhood search: Ropke & Pisinger,
-// Transportation Science 40, 2006).
+// operators are tried the oftener the more they gain for each group that they put down (adaptive large neighbourhood search: Ropke &
+// Pisinger, Transportation Science 40, 2006).
 func operators() []operator {
 	return []operator{
 		{Gain: Gain{Neighbourhood: "alone"}, pick: func(m *improver, g int) bool { return m.some(g, 0) }},

@@ -35,8 +35,8 @@ func (b *builder) constructAll(ctx context.Context, gs []group) {
 	}
 }
 
-// byTheClock puts everything down anew, going forward, one after another as soon as what it waits for is there and has room; what would sooner
-// be at its table goes first. What finds no room is forced in.
+// byTheClock puts everything down anew, going forward, one after another as soon as what it waits for is there and has room; what would
+// sooner be at its table goes first. What finds no room is forced in.
 func (b *builder) byTheClock(gs []group) {
 	order := make([]int64, b.p.n)
 	var open []int32

@@ -60,7 +60,8 @@ func halve(lo, hi int64, holds func(int64) bool) int64 {
 	return lo
 }
 
-// piece is a part of such a function on a grid: from one step to another, the last included, it begins with a value and rises by slope a step.
+// piece is a part of such a function on a grid: from one step to another, the last included, it begins with a value and rises by slope a
+// step.
 type piece struct {
 	from, to     int64
 	value, slope float64
@@ -126,9 +127,9 @@ type spreader struct {
 	turns  []piece
 }
 
-// spread leaves in best, for each x, the least of src(y) + f(x − y) over all y, and in arg the y, by its place in src; best begins at the step
-// lo and src at srcLo. Each piece of f is a window that slides over src, in which the least is kept; where nothing of it can be better than
-// what is there already, it does not.
+// spread leaves in best, for each x, the least of src(y) + f(x − y) over all y, and in arg the y, by its place in src; best begins at the
+// step lo and src at srcLo. Each piece of f is a window that slides over src, in which the least is kept; where nothing of it can be
+// better than what is there already, it does not.
 //
 // Source of the method: the sliding minimum, Lemire, Nordic Journal of Computing 13 (2006); the sum, piece by piece, Felzenszwalb &
 // Huttenlocher, Theory of Computing 8 (2012).

@@ -2,11 +2,11 @@ package schedule
 
 import "math"
 
-// How much worse a schedule may be to be gone on from: much at first, so that the order of a whole evening comes about, and less and less, so that
-// it settles.
+// How much worse a schedule may be to be gone on from: much at first, so that the order of a whole evening comes about, and less and less,
+// so that it settles.
 //
-// Source of the method: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), with geometric cooling; the temperature is a share
-// of the best cost found, so that it needs no tuning to what an evening costs.
+// Source of the method: simulated annealing, Kirkpatrick, Gelatt & Vecchi, Science 220 (1983), with geometric cooling; the temperature is
+// a share of the best cost found, so that it needs no tuning to what an evening costs.
 
 // Temperatures: of a search from nothing, of one that goes on from the best, of one from what has been told, and the last of all.
 const (
@@ -29,8 +29,8 @@ func (s *solver) heat() float64 {
 	return s.hot(hottest)
 }
 
-// hot is a temperature by how many tasks there are: the share of the cost that is right for an evening lets so much come apart in one of several
-// thousand tasks, where each is a smaller part of the cost, that a cycle does not put it together again.
+// hot is a temperature by how many tasks there are: the share of the cost that is right for an evening lets so much come apart in one of
+// several thousand tasks, where each is a smaller part of the cost, that a cycle does not put it together again.
 func (s *solver) hot(as float64) float64 {
 	part := hotFor / max(float64(s.p.tasks), hotFor)
 	return as * part * part

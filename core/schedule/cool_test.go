@@ -112,7 +112,8 @@ func TestHowOftenAnyGroupIsPicked(t *testing.T) {
 	require.Greater(t, dear(), often+often/10)
 }
 
-// The best times are asked for again after some rounds, where they take long only after as much other work, and never near what has been told.
+// The best times are asked for again after some rounds, where they take long only after as much other work, and never near what has been
+// told.
 func TestWhenTheBestTimesAreAskedFor(t *testing.T) {
 	m := &improver{builder: &builder{state: &state{}}, timing: &timing{work: 800}}
 	m.rounds, m.work = retimeEvery, 800/pointsPerPlace

@@ -251,7 +251,8 @@ func TestAnOvenIsHotBeforeABodyStarts(t *testing.T) {
 	require.Equal(t, []interval{{60, 150}, {250, 400}}, f.starts(s, 1, 0, 400, nil))
 }
 
-// What a tree says that a group costs where it stands is what it costs there: each spot by itself and its wait, wherever in a body they end.
+// What a tree says that a group costs where it stands is what it costs there: each spot by itself and its wait, wherever in a body they
+// end.
 func TestATreeCostsWhatItsGroupDoes(t *testing.T) {
 	w := smallNight().Evening(3)
 	tasks := map[string]bool{}

@@ -10,8 +10,8 @@ import (
 	"jointime/core/schedule/instances"
 )
 
-// What is told of a large search says what each neighbourhood has won: their rounds are those that are used up, what they have won together comes
-// down from the first schedule to the best of each of the two searches, and nothing of it goes back.
+// What is told of a large search says what each neighbourhood has won: their rounds are those that are used up, what they have won
+// together comes down from the first schedule to the best of each of the two searches, and nothing of it goes back.
 func TestWhatEachNeighbourhoodHasWon(t *testing.T) {
 	n := instances.Nights()[1]
 	n.Tables /= 2

@@ -7,8 +7,8 @@ import (
 	"jointime/core/workload"
 )
 
-// What has a price in the bound: the time of resources. Those that stand in the same lists of alternatives are one good, since nothing tells
-// them apart; of those with a thermostat each temperature is a good of its own.
+// What has a price in the bound: the time of resources. Those that stand in the same lists of alternatives are one good, since nothing
+// tells them apart; of those with a thermostat each temperature is a good of its own.
 
 // slotLength is how long a price holds, in seconds.
 const slotLength = 32

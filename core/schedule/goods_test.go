@@ -76,7 +76,8 @@ func TestGoods(t *testing.T) {
 	require.Len(t, g.ovens[0].goods, 2)
 }
 
-// There is as much of a good as its resources have, less when they are away and what has happened took; and nothing where that was too much.
+// There is as much of a good as its resources have, less when they are away and what has happened took; and nothing where that was too
+// much.
 func TestRoomOfGoods(t *testing.T) {
 	_, g, _ := goodsOf(t, crew(func(w *workload.Workload) {
 		w.Resources[0].HasWindows = true

@@ -194,7 +194,8 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 	}
 }
 
-// kick goes back to the best schedule and leaves it for another: the groups around a time are put in again in any order, whatever that costs.
+// kick goes back to the best schedule and leaves it for another: the groups around a time are put in again in any order, whatever that
+// costs.
 //
 // Source of the method: iterated local search, Lourenço, Martin & Stützle, in Handbook of Metaheuristics (2003).
 func (m *improver) kick() {

@@ -75,8 +75,8 @@ func TestARoundAllocatesNothing(t *testing.T) {
 	}), 1.0)
 }
 
-// Two tables want one oven at 19:00, ten minutes each, and the food may wait at a dear price: one table a little late costs less than food that
-// waits, and less than a table that is very late.
+// Two tables want one oven at 19:00, ten minutes each, and the food may wait at a dear price: one table a little late costs less than food
+// that waits, and less than a table that is very late.
 func TestALateJoinIsCheaperThanALongWait(t *testing.T) {
 	at := int64(3600)
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,

@@ -5,16 +5,16 @@ import (
 	"math"
 )
 
-// A lower bound for large work: what all joins must cost together at the least, since not all that they need can be had when they would like
-// it.
+// A lower bound for large work: what all joins must cost together at the least, since not all that they need can be had when they would
+// like it.
 //
-// The time of every resource is priced, and each tree of spots that waits tie together (trees.go) is put where it costs least with those prices,
-// by itself and exactly; what the resources are worth at the prices is taken off. Every set of prices gives a valid bound: this is the
-// Lagrangian relaxation of the capacities. For waits that close a circle a line stands, of which the slope is a price too. What it leaves out
-// makes it no more than the truth: runs whose length is chosen, and that a resource's time is counted by slots (goods.go).
+// The time of every resource is priced, and each tree of spots that waits tie together (trees.go) is put where it costs least with those
+// prices, by itself and exactly; what the resources are worth at the prices is taken off. Every set of prices gives a valid bound: this is
+// the Lagrangian relaxation of the capacities. For waits that close a circle a line stands, of which the slope is a price too. What it
+// leaves out makes it no more than the truth: runs whose length is chosen, and that a resource's time is counted by slots (goods.go).
 //
-// Source of the method: Fisher, Operations Research 21 (1973); Möhring, Schulz, Stork & Uetz, Management Science 49 (2003), for the time-indexed
-// model; the way through an oven's temperatures is ours (ovenpath.go).
+// Source of the method: Fisher, Operations Research 21 (1973); Möhring, Schulz, Stork & Uetz, Management Science 49 (2003), for the
+// time-indexed model; the way through an oven's temperatures is ours (ovenpath.go).
 type joint struct {
 	*goods
 	known  int64
@@ -29,8 +29,8 @@ type joint struct {
 	places              []int32
 }
 
-// climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a share of
-// what a unit second would cost if all that is asked for were to pay for the known cost.
+// climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a
+// share of what a unit second would cost if all that is asked for were to pay for the known cost.
 type climbing struct {
 	grid, moves int
 	share, part float64
@@ -47,15 +47,15 @@ var (
 	lastly = climbing{1, 30, 0.125, 0.2}
 )
 
-// Where the coarse grid says less than a third of the known cost the finer one is left out: half of it is never proved then. Where a second's
-// says less than a quarter it is not moved on it.
+// Where the coarse grid says less than a third of the known cost the finer one is left out: half of it is never proved then. Where a
+// second's says less than a quarter it is not moved on it.
 const (
 	hopeless = 1.0 / 3
 	weak     = 1.0 / 4
 )
 
-// mostInstants is how many instants are looked at in all, but for the last moves where those gain something; with more than mostFine seconds
-// to look at there is no bound.
+// mostInstants is how many instants are looked at in all, but for the last moves where those gain something; with more than mostFine
+// seconds to look at there is no bound.
 const (
 	mostInstants = 30_000_000
 	mostFine     = 24_000_000

@@ -62,8 +62,8 @@ func TestBoundOfAnOvenByHand(t *testing.T) {
 	require.Positive(t, boundOf(t, oneOven(3, 2), 540), "two places for three")
 }
 
-// No bound is above an optimum that is proved, over every kind of small kitchen, nor above what any search has found of a large evening; where
-// there is room it says most of it.
+// No bound is above an optimum that is proved, over every kind of small kitchen, nor above what any search has found of a large evening;
+// where there is room it says most of it.
 func TestJointBoundIsBelowEveryCost(t *testing.T) {
 	positive := 0
 	for i := range instances.Kitchens {
@@ -94,8 +94,8 @@ func TestJointBoundIsBelowEveryCost(t *testing.T) {
 	}
 }
 
-// Whatever the prices, what they prove is no more than any schedule costs, and no window leaves one out that costs less: evenings with all that
-// there is, also planned again in the middle of them, and the schedules that a search goes through.
+// Whatever the prices, what they prove is no more than any schedule costs, and no window leaves one out that costs less: evenings with all
+// that there is, also planned again in the middle of them, and the schedules that a search goes through.
 func TestAnyPricesProveNoMoreThanIsTrue(t *testing.T) {
 	r := rand.New(rand.NewPCG(5, 5))
 	for _, n := range instances.Nights() {
@@ -157,8 +157,8 @@ func (j *joint) require(t *testing.T, m *improver) {
 	}
 }
 
-// withoutRoom is what all costs at the least if nothing had to share anything, by another method (network.go), without the waits that the bound
-// leaves out.
+// withoutRoom is what all costs at the least if nothing had to share anything, by another method (network.go), without the waits that the
+// bound leaves out.
 func withoutRoom(t *testing.T, p *problem, j *joint) float64 {
 	t.Helper()
 	g := newTiming(p)
@@ -173,8 +173,8 @@ func withoutRoom(t *testing.T, p *problem, j *joint) float64 {
 	return float64(p.roomy(g))
 }
 
-// Two tables five minutes apart share two batches, each of which may wait a minute for nothing: that is a circle, and costs 240 s of waiting for
-// each batch. Whatever line stands for the wait that is in no tree, what it proves is no more; the best proves all of it.
+// Two tables five minutes apart share two batches, each of which may wait a minute for nothing: that is a circle, and costs 240 s of
+// waiting for each batch. Whatever line stands for the wait that is in no tree, what it proves is no more; the best proves all of it.
 func TestWaitsThatCloseACircle(t *testing.T) {
 	w := oneOven(2, 2)
 	later := int64(7500)
@@ -214,7 +214,8 @@ func TestWaitsThatCloseACircle(t *testing.T) {
 	require.Equal(t, int64(480), boundOf(t, w, 600))
 }
 
-// Where nearly all is proved, the windows that are left hold what costs no more, to the second; and of what cannot be so cheap there is none.
+// Where nearly all is proved, the windows that are left hold what costs no more, to the second; and of what cannot be so cheap there is
+// none.
 func TestWindowsOfWhatIsNearlyProved(t *testing.T) {
 	for _, places := range []int64{1, 2} {
 		w := oneOven(4, places)
@@ -277,7 +278,8 @@ func TestAWaitFromWhatStands(t *testing.T) {
 	require.Equal(t, p.stated(x), p.cost(x))
 }
 
-// A bound is told also where the search is over before the cycle after which it would be looked for beside it, and none where there was no time.
+// A bound is told also where the search is over before the cycle after which it would be looked for beside it, and none where there was no
+// time.
 func TestABoundIsToldAfterAShortSearch(t *testing.T) {
 	w := instances.Nights()[0].Evening(1)
 	s := Solve(context.Background(), w, Options{Seed: 1, Rounds: manyRounds, Anyway: true})

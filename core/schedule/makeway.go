@@ -4,8 +4,8 @@ import "slices"
 
 // Making way: what keeps a join from standing where it would like to is taken out with it, and finds its place after it.
 //
-// Source of the method: ejection chains, Glover, Discrete Applied Mathematics 65 (1996); here the chain is one step, and what it ejects is put
-// back by insertion.
+// Source of the method: ejection chains, Glover, Discrete Applied Mathematics 65 (1996); here the chain is one step, and what it ejects is
+// put back by insertion.
 
 // mostEjected is how many groups make way at the most.
 const mostEjected = 14

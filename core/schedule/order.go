@@ -124,8 +124,8 @@ func (g *timing) add(u, v int32, w int64) {
 	}
 }
 
-// handOn adds the rules by which units of a resource go from run to run, and those of its windows; false where an open run takes more than is
-// left by what has happened.
+// handOn adds the rules by which units of a resource go from run to run, and those of its windows; false where an open run takes more than
+// is left by what has happened.
 func (o *orderer) handOn(g *timing, s *state, r int) bool {
 	p, zero := g.p, int32(g.n-1)
 	res := &p.res[r]
@@ -231,9 +231,9 @@ func (o *orderer) follow(g *timing, mine []int64, k int, gap int64) {
 	}
 }
 
-// between puts a point in where an oven goes over from one temperature to the next: when the last of the one is over. A rule from each of these
-// to it and one from it to each of the others stand for one of each with each. It leaves in base what these rules say of a run of the next
-// stretch. It is −1, with nothing put in, where that would be no fewer, or where what has happened may not have kept them.
+// between puts a point in where an oven goes over from one temperature to the next: when the last of the one is over. A rule from each of
+// these to it and one from it to each of the others stand for one of each with each. It leaves in base what these rules say of a run of
+// the next stretch. It is −1, with nothing put in, where that would be no fewer, or where what has happened may not have kept them.
 func (o *orderer) between(g *timing, s *state, change []int64, before, from int) int32 {
 	gap := change[int(o.list[before].class)*len(o.setpoints)+int(o.list[from].class)]
 	to, fixed := from, [2]bool{}

@@ -12,8 +12,8 @@ import (
 	"jointime/core/workload"
 )
 
-// Where an oven goes over from some runs at one temperature to some at another, one point between them says as much as a rule from each to each:
-// the best times cost the same.
+// Where an oven goes over from some runs at one temperature to some at another, one point between them says as much as a rule from each to
+// each: the best times cost the same.
 func TestAPointBetweenTwoTemperaturesStandsForEachPair(t *testing.T) {
 	for _, k := range []int{1, 2, 4} {
 		n := instances.Nights()[k]
@@ -64,8 +64,8 @@ func everyChange(m *improver, r int) (rules []flowArc) {
 	return rules
 }
 
-// Three loaves at 100 °C and two at 200: there is a point between them, tied by a rule to each, unless what has happened stands on both sides. Of
-// two and two it would save nothing.
+// Three loaves at 100 °C and two at 200: there is a point between them, tied by a rule to each, unless what has happened stands on both
+// sides. Of two and two it would save nothing.
 func TestWhenThereIsAPointBetween(t *testing.T) {
 	for _, c := range []struct {
 		low, high int
@@ -95,8 +95,8 @@ func TestWhenThereIsAPointBetween(t *testing.T) {
 	}
 }
 
-// What goes into two ovens at once, and is the first at its temperature in both, has a point between in one of them and rules in pairs in the
-// other.
+// What goes into two ovens at once, and is the first at its temperature in both, has a point between in one of them and rules in pairs in
+// the other.
 func TestAPointBetweenIsOfOneOven(t *testing.T) {
 	at := []float64{100, 200}
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 20_000}

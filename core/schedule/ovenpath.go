@@ -7,11 +7,11 @@ import (
 	"jointime/core/workload"
 )
 
-// ovens are some that are alike, with a thermostat each. What one gives at a temperature it can give only while it is there: the most that its
-// time is worth at given prices is a longest path through temperatures and time, with nothing given on the way from one to the next.
+// ovens are some that are alike, with a thermostat each. What one gives at a temperature it can give only while it is there: the most that
+// its time is worth at given prices is a longest path through temperatures and time, with nothing given on the way from one to the next.
 //
-// What is told of an oven here is no less than what it can do: runs at temperatures that can stand together count as one, and what is left and
-// what is come to within a slot share that slot as they please.
+// What is told of an oven here is no less than what it can do: runs at temperatures that can stand together count as one, and what is left
+// and what is come to within a slot share that slot as they please.
 type ovens struct {
 	thermostat *workload.Thermostat
 	many       float64

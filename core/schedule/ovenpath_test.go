@@ -24,8 +24,8 @@ func someOvens(setpoints []setpoint, many, places float64, slots int) (*ovens, *
 	return o, g
 }
 
-// By hand: an oven of two places that begins at 100 °C gives 100 °C at once and 200 °C after 300 s, that is 12 s into the tenth slot; back it
-// takes 600 s. Between two slots of worth it gives what the time between leaves of them.
+// By hand: an oven of two places that begins at 100 °C gives 100 °C at once and 200 °C after 300 s, that is 12 s into the tenth slot; back
+// it takes 600 s. Between two slots of worth it gives what the time between leaves of them.
 func TestAnOvenByHand(t *testing.T) {
 	o, g := someOvens([]setpoint{{100, 100}, {200, 200}}, 1, 2, 40)
 	g.price[0][3] = 5
@@ -61,8 +61,8 @@ func TestAnOvenAtAWideTemperature(t *testing.T) {
 	require.InDelta(t, 3*32*(7+9.0), o.worth(g), 1e-9, "what can stand with the wide one counts as being there with it")
 }
 
-// What an oven is said to be worth is no less than what any oven in fact gives: runs one after another with the time that lies between their
-// temperatures, drawn by the second; and it is what it is said to give.
+// What an oven is said to be worth is no less than what any oven in fact gives: runs one after another with the time that lies between
+// their temperatures, drawn by the second; and it is what it is said to give.
 func TestAnOvenIsWorthWhatItCanGive(t *testing.T) {
 	r := rand.New(rand.NewPCG(4, 4))
 	for range 400 {

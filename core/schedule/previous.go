@@ -261,7 +261,8 @@ func (s *solver) takeOver(b *builder, t *told, stay bool) bool {
 	return true
 }
 
-// widen takes out what stands around a body that found no room, each once: what waits tie it to. It returns what leads the bodies that it took.
+// widen takes out what stands around a body that found no room, each once: what waits tie it to. It returns what leads the bodies that it
+// took.
 func (b *builder) widen(v int32, freed map[int32]bool) (more []int32) {
 	var out []int32
 	for _, m := range b.p.body[v] {

@@ -66,7 +66,8 @@ func (f *profile) step(t int64) int {
 	return lo
 }
 
-// add takes units over [from, to); negative units give them back. Boundaries come and go at both ends, and what lies behind them is moved once.
+// add takes units over [from, to); negative units give them back. Boundaries come and go at both ends, and what lies behind them is moved
+// once.
 func (f *profile) add(from, to, units int64) {
 	if from >= to || units == 0 {
 		return

@@ -5,14 +5,14 @@ import (
 	"slices"
 )
 
-// What may wait for nothing is put off to where it need not wait so long, though others have to be passed for it: the best times keep the order
-// of work, and that leaves a broth on the stove hours before its table for no better reason than that it once stood before a pan.
+// What may wait for nothing is put off to where it need not wait so long, though others have to be passed for it: the best times keep the
+// order of work, and that leaves a broth on the stove hours before its table for no better reason than that it once stood before a pan.
 //
 // Source of the method: justification, Valls, Ballestín & Quintanilla, European Journal of Operational Research 165 (2005); here of single
 // bodies, as far as the cost stays what it is.
 
-// putOff goes through the bodies, the last first, and puts each as late as it may be at the same cost where that is more than a head start later, with
-// what hangs on it alone.
+// putOff goes through the bodies, the last first, and puts each as late as it may be at the same cost where that is more than a head start
+// later, with what hangs on it alone.
 func (m *improver) putOff(ctx context.Context) {
 	var list []int32
 	for v := range int32(m.p.tasks) {

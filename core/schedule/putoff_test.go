@@ -11,8 +11,8 @@ import (
 	"jointime/core/workload"
 )
 
-// A broth stands before a pan on the only ring, and may wait an hour for nothing. There is room for it behind the pan: it goes there, and what stirs
-// it goes along. Where behind it there is no room, it goes to just before the pan.
+// A broth stands before a pan on the only ring, and may wait an hour for nothing. There is room for it behind the pan: it goes there, and
+// what stirs it goes along. Where behind it there is no room, it goes to just before the pan.
 func TestPutOff(t *testing.T) {
 	for _, c := range []struct {
 		name         string

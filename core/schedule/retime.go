@@ -53,8 +53,8 @@ func (m *improver) soonest() {
 	m.beginSooner(ctx)
 }
 
-// beginSooner goes over to the last of the best times, but for a head start of what may come sooner for nothing. Where the last take more of a
-// resource than there is, the head start is counted from the times as they are.
+// beginSooner goes over to the last of the best times, but for a head start of what may come sooner for nothing. Where the last take more
+// of a resource than there is, the head start is counted from the times as they are.
 func (m *improver) beginSooner(ctx context.Context) {
 	for _, first := range []func(*timing){(*timing).latest, func(*timing) {}} {
 		if !m.timing.solveNear(ctx, m.state, m.users, far) {

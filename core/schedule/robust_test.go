@@ -176,8 +176,8 @@ func TestNothingIsForcedToBeforeZero(t *testing.T) {
 	}
 }
 
-// One pan runs 20 s over in an evening with exact links: what it does not touch stands where it was told. What comes after it where there is
-// no room left is pushed on by as much, and by no more.
+// One pan runs 20 s over in an evening with exact links: what it does not touch stands where it was told. What comes after it where there
+// is no room left is pushed on by as much, and by no more.
 func TestOnlyWhatIsTouchedMoves(t *testing.T) {
 	for _, n := range append(instances.Nights(), instances.ThreeSittings()) {
 		w := n.Evening(7)

@@ -5,14 +5,14 @@ import (
 	"slices"
 )
 
-// A place for what has none: a group is put where what has to make way for it is worth the least, and that looks for another place then. What
-// a group is worth is how often it has found none itself: so those that are hard to place come to stand, and those that find one
+// A place for what has none: a group is put where what has to make way for it is worth the least, and that looks for another place then.
+// What a group is worth is how often it has found none itself: so those that are hard to place come to stand, and those that find one
 // anywhere make way.
 //
 // Source of the method: the ejection pool with counters of failures, Nagata & Bräysy, Operations Research Letters 37 (2009).
 
-// How long places are looked for. Of 627 evenings of the demo of which a piece of equipment breaks 26 had a group without a place; where one was
-// found, that took 4 to 130 groups put where others had to make way.
+// How long places are looked for. Of 627 evenings of the demo of which a piece of equipment breaks 26 had a group without a place; where
+// one was found, that took 4 to 130 groups put where others had to make way.
 const (
 	mostSeated    = 150 // groups that are put where others have to make way
 	seatsTried    = 4   // of each, the places of which the cheapest is taken
@@ -106,7 +106,8 @@ func (st *seating) sum(groups []int) (sum int64) {
 	return sum
 }
 
-// look puts a group somewhere near its wish, and takes out what is in the way; false where that does not do. What it took out is told in either case.
+// look puts a group somewhere near its wish, and takes out what is in the way; false where that does not do. What it took out is told in
+// either case.
 func (st *seating) look(i int) (at seat, ok bool) {
 	g := &st.gs[i]
 	all := slices.Clone(st.members(g))
@@ -195,8 +196,8 @@ func (st *seating) tied(nodes []int32) int {
 	return pick
 }
 
-// clear takes out the groups that hold what the body of v needs at an instant of its window, where these are worth the least; false, with nothing
-// taken out, where it has no room even so.
+// clear takes out the groups that hold what the body of v needs at an instant of its window, where these are worth the least; false, with
+// nothing taken out, where it has no room even so.
 func (st *seating) clear(i, v int, at *seat) bool {
 	type choice struct {
 		t     int64

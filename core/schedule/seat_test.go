@@ -12,8 +12,8 @@ import (
 	"jointime/core/workload"
 )
 
-// packed is an evening on one pan that has a schedule: tasks stand one after another with little room between them, each may be a while sooner
-// and later than there, and its table would like to have it some other time.
+// packed is an evening on one pan that has a schedule: tasks stand one after another with little room between them, each may be a while
+// sooner and later than there, and its table would like to have it some other time.
 func packed(seed uint64, tasks int) *workload.Workload {
 	r := rand.New(rand.NewPCG(seed, 1))
 	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 40_000,
@@ -32,7 +32,8 @@ func packed(seed uint64, tasks int) *workload.Workload {
 	return w
 }
 
-// What finds no place as groups are put down one after another finds one where others make way; then every rule is kept, and all of it stands.
+// What finds no place as groups are put down one after another finds one where others make way; then every rule is kept, and all of it
+// stands.
 func TestOthersMakeWayForWhatHasNoPlace(t *testing.T) {
 	without, still := 0, 0
 	for seed := range uint64(40) {
@@ -80,8 +81,8 @@ func TestALargeEveningWithHardlyAnyRoom(t *testing.T) {
 	}
 }
 
-// Put down by the clock, every shortest wait is kept, every resource, and whatever else has no end. Where a resource is never there, what needs it is
-// forced in, and nothing else is broken but what takes its place.
+// Put down by the clock, every shortest wait is kept, every resource, and whatever else has no end. Where a resource is never there, what
+// needs it is forced in, and nothing else is broken but what takes its place.
 func TestByTheClock(t *testing.T) {
 	for _, n := range instances.Nights() {
 		for _, gone := range []bool{false, true} {

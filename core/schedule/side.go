@@ -2,8 +2,8 @@ package schedule
 
 import "slices"
 
-// Two searches on one schedule: the one changes only what ends before an instant, the other only what begins after it, so that what both find
-// holds together, but for waits and temperatures across that instant, which are looked at when the two are joined.
+// Two searches on one schedule: the one changes only what ends before an instant, the other only what begins after it, so that what both
+// find holds together, but for waits and temperatures across that instant, which are looked at when the two are joined.
 
 // side is what a search may change: what lies between two instants as it stands.
 type side struct {
@@ -26,8 +26,8 @@ const largeGroup = 60
 // inOne reports whether a group is put down as a whole.
 func (m *improver) inOne(g int) bool { return m.gs[g].join >= 0 && len(m.gs[g].nodes) <= largeGroup }
 
-// confine lets a search change only what lies between two instants, and only so that it stays there. Groups that are put down as a whole stay
-// where a part of them lies elsewhere.
+// confine lets a search change only what lies between two instants, and only so that it stays there. Groups that are put down as a whole
+// stay where a part of them lies elsewhere.
 func (m *improver) confine(d *side, from, to int64) {
 	p := m.p
 	if d.still == nil {

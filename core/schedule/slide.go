@@ -4,9 +4,9 @@ import "context"
 
 // How the flow of an optimal timing is made to go on (timing.go).
 //
-// A point with too much of it pulls later, one with too little sooner. It takes with it what rules tie to it, and what a price ties to it that is
-// more than what pulls; any other price is passed, and is broken or kept from then on. So a block slides for as long as that lowers the cost, and
-// where it comes to a point that lacks what it has too much of, that is carried there.
+// A point with too much of it pulls later, one with too little sooner. It takes with it what rules tie to it, and what a price ties to it
+// that is more than what pulls; any other price is passed, and is broken or kept from then on. So a block slides for as long as that
+// lowers the cost, and where it comes to a point that lacks what it has too much of, that is carried there.
 //
 // Source of the method: dual ascent and augmentation in turn, Bertsekas & Tseng, Operations Research 36 (1988); here the instants at which
 // a rule begins to hold are found from a heap, as shortest paths are.
@@ -56,8 +56,8 @@ func (g *timing) note(v int32) {
 	}
 }
 
-// slide moves a point, with what goes with it, until some of its surplus is carried away: all of it, or as much as goes. It is false where the
-// block could go on for ever, so that the rules contradict each other.
+// slide moves a point, with what goes with it, until some of its surplus is carried away: all of it, or as much as goes. It is false where
+// the block could go on for ever, so that the rules contradict each other.
 func (g *timing) slide(from int32, sign int64) bool {
 	q := &g.sliding
 	g.stamp++
@@ -178,8 +178,8 @@ func (g *timing) across(a *flowArc) (in, out int32) {
 	return a.v, a.u
 }
 
-// most is how much flow an arc may still take away from one of its ends; what comes there on it may go back (where sign is −1, how much it may
-// bring).
+// most is how much flow an arc may still take away from one of its ends; what comes there on it may go back (where sign is −1, how much it
+// may bring).
 func (a *flowArc) most(y int32, sign int64) int64 {
 	if (a.u == y) == (sign > 0) {
 		return a.cap - a.f

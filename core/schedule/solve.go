@@ -108,8 +108,8 @@ const (
 	firstNodes = 60_000 // nodes of the first trial
 	// hardProof is from how many open tasks and joins on a proof is seldom found.
 	hardProof = 24
-	// fewTold is up to how many open tasks and joins what has been told gets its best times again after a repair: of more they move too much by
-	// a little.
+	// fewTold is up to how many open tasks and joins what has been told gets its best times again after a repair: of more they move too much
+	// by a little.
 	fewTold = 700
 	// unhurried stands for the rounds of a search that only its context ends.
 	unhurried = 1 << 40

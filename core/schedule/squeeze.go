@@ -2,9 +2,9 @@ package schedule
 
 import "slices"
 
-// Squeezing together: where a resource is busy for long, a run finds room only far away, though it would fit if each of those before it moved
-// a little. So all runs of a stretch of time on a resource, and what leads up to them, are taken out together with a group that would like
-// to be there, and put back one by one, the last first, each as late as it can.
+// Squeezing together: where a resource is busy for long, a run finds room only far away, though it would fit if each of those before it
+// moved a little. So all runs of a stretch of time on a resource, and what leads up to them, are taken out together with a group that
+// would like to be there, and put back one by one, the last first, each as late as it can.
 
 // mostSqueezed is how many runs are taken out at the most.
 const mostSqueezed = 60

@@ -8,11 +8,11 @@ import (
 
 // Optimal timing: the best times for an order of work that stands, from times that keep it.
 //
-// What exact waits tie is one point, so that there are about half as many as nodes; what is fixed is the point of time zero. A rule
-// u → v of length w says x[v] ≥ x[u] + w; a price of c a second is a rule of capacity c, which may be broken at that price. The dual is a
-// flow that fills the prices that are broken; where it does not go on, points have too much or too little of it, and slide until it does, the
-// one with the largest surplus first (slide.go). It begins with the flow of the last times that were gone over to, as far as that fits: little
-// has to be carried where little has moved since.
+// What exact waits tie is one point, so that there are about half as many as nodes; what is fixed is the point of time zero. A rule u → v
+// of length w says x[v] ≥ x[u] + w; a price of c a second is a rule of capacity c, which may be broken at that price. The dual is a flow
+// that fills the prices that are broken; where it does not go on, points have too much or too little of it, and slide until it does, the
+// one with the largest surplus first (slide.go). It begins with the flow of the last times that were gone over to, as far as that fits:
+// little has to be carried where little has moved since.
 //
 // Source of the method: the dual of timing with convex costs, Ahuja, Magnanti & Orlin, Network Flows (1993), section 14; a pseudoflow that
 // begins with what is there, ibid. chapter 9.7.
@@ -58,8 +58,8 @@ func (g *timing) makeRoom() {
 	g.kept.begin(n)
 }
 
-// size is how many points there are at the most: for each of what exact waits tie one more, for when an oven goes over to the temperature that it
-// is the first to ask for (order.go).
+// size is how many points there are at the most: for each of what exact waits tie one more, for when an oven goes over to the temperature
+// that it is the first to ask for (order.go).
 func (g *timing) size() int { return 2 * g.n }
 
 // findPoints gathers what exact waits tie.
@@ -101,7 +101,8 @@ func (g *timing) rule(u, v int32, w, capacity int64) flowArc {
 	return flowArc{g.point[u], g.point[v], w + g.off[u] - g.off[v], capacity, 0}
 }
 
-// findRules lists the rules and prices that hold in any order, but for when what may begin; of several rules between the same points the longest.
+// findRules lists the rules and prices that hold in any order, but for when what may begin; of several rules between the same points the
+// longest.
 func (g *timing) findRules() {
 	p, zero := g.p, int32(g.n-1)
 	longest := map[[2]int32]int{}
@@ -191,8 +192,9 @@ func (g *timing) windows(s *state, near int64) {
 	}
 }
 
-// begin gives the rules and prices the flow that they had, as far as that fits the times as they stand: where a rule is kept with time to spare
-// none, where a price is broken all. It lists the points that this leaves with a surplus, the largest first; it is false where a rule is broken.
+// begin gives the rules and prices the flow that they had, as far as that fits the times as they stand: where a rule is kept with time to
+// spare none, where a price is broken all. It lists the points that this leaves with a surplus, the largest first; it is false where a
+// rule is broken.
 func (g *timing) begin() bool {
 	clear(g.surplus)
 	for i := range g.arcs {
@@ -245,8 +247,8 @@ func (g *timing) tell() {
 // sooner 6.2 and 6.7 % of the courses are late, by up to five minutes 5.7 and 5.9 %, by up to an hour 5.8 and 6.3 %.
 const headStart = 300
 
-// latest makes of the best times that were found the last that are as good. Those found need not be: what may wait for nothing stands where it
-// stood before, as far as that is as good. It asks for times that were found with all windows, however far away.
+// latest makes of the best times that were found the last that are as good. Those found need not be: what may wait for nothing stands
+// where it stood before, as far as that is as good. It asks for times that were found with all windows, however far away.
 func (g *timing) latest() {
 	g.fromZero(-1)
 	for _, y := range g.reached {

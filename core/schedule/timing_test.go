@@ -12,7 +12,8 @@ import (
 	"jointime/core/workload"
 )
 
-// The times are as good as those of another method, which adds the rules one by one and keeps the flow best (network.go), and keep every rule.
+// The times are as good as those of another method, which adds the rules one by one and keeps the flow best (network.go), and keep every
+// rule.
 func TestTimingIsOptimal(t *testing.T) {
 	for _, n := range instances.Nights() {
 		n.Tables /= 2
@@ -104,8 +105,8 @@ func TestAFarWindowHoldsToo(t *testing.T) {
 	}
 }
 
-// The order of work says nothing of windows in which only a part of a resource is away: times that would take more than is there then are not
-// taken. With all of it there they are.
+// The order of work says nothing of windows in which only a part of a resource is away: times that would take more than is there then are
+// not taken. With all of it there they are.
 func TestTheBestTimesKeepPartsOfAResource(t *testing.T) {
 	for _, away := range []bool{true, false} {
 		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,
@@ -136,9 +137,9 @@ func TestTheBestTimesKeepPartsOfAResource(t *testing.T) {
 	}
 }
 
-// Of runs one after another at three temperatures, the rule from each of the first to the last is there where it does not follow from those
-// between: where these ask for so wide a range that they are near both, and are over before the oven has gone all the way. So it is too where a
-// point between two temperatures stands for the rules of several runs.
+// Of runs one after another at three temperatures, the rule from each of the first to the last is there where it does not follow from
+// those between: where these ask for so wide a range that they are near both, and are over before the oven has gone all the way. So it is
+// too where a point between two temperatures stands for the rules of several runs.
 func TestChangeoversThatFollow(t *testing.T) {
 	low, high := 110.0, 190.0
 	for _, c := range []struct {
@@ -224,8 +225,9 @@ func TestTheSoonestOfTheBestTimesKeepsAFarWindow(t *testing.T) {
 	}
 }
 
-// Where the last of the best times take more of a resource than there is, what may come sooner for nothing does so from where it stands: while
-// one ring of a stove is away, two pans would go on at the same last moment. Where both rings are there both go on a head start before that.
+// Where the last of the best times take more of a resource than there is, what may come sooner for nothing does so from where it stands:
+// while one ring of a stove is away, two pans would go on at the same last moment. Where both rings are there both go on a head start
+// before that.
 func TestTheSoonestTimesKeepPartsOfAResource(t *testing.T) {
 	for rings, starts := range map[int64][2]int64{1: {4990 - headStart, 4995}, 2: {5840 - headStart, 5840 - headStart}} {
 		w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 8000,

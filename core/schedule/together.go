@@ -7,8 +7,8 @@ import (
 	"sync/atomic"
 )
 
-// workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule on
-// every machine.
+// workers are how many searches go on side by side, on as many cores as there are: always so many, so that a seed gives the same schedule
+// on every machine.
 const workers = 2
 
 // stint is how many rounds each of them searches before what they have found is joined.
@@ -20,22 +20,24 @@ const shared = 2000
 // manyRounds is from how many rounds on there is time to look for a bound.
 const manyRounds = 8000
 
-// boundAfter is after how many cycles a bound is looked for beside the search, where that is not over by then: it takes a third of what both
-// cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
+// boundAfter is after how many cycles a bound is looked for beside the search, where that is not over by then: it takes a third of what
+// both cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
 const boundAfter = 2
 
-// divided is from how cool on the two divide one schedule between them: before that what is to be found lies too far away for the half of it.
+// divided is from how cool on the two divide one schedule between them: before that what is to be found lies too far away for the half of
+// it.
 const divided = 0.02
 
 // firstCycle is how many rounds the first cycle has; each has twice as many as the one before, and the last what is left.
 const firstCycle = 1000
 
-// team is two searches for one schedule. They go in cycles that begin hot and cool down, each from the best of all. While it is hot, each goes
-// its own way; then both go on from the better one, the one changing what is before an instant and the other what is after it, and
-// after each stint what they have found is joined, and the whole gets its best times. What comes out depends on the seed and the rounds alone.
+// team is two searches for one schedule. They go in cycles that begin hot and cool down, each from the best of all. While it is hot, each
+// goes its own way; then both go on from the better one, the one changing what is before an instant and the other what is after it, and
+// after each stint what they have found is joined, and the whole gets its best times. What comes out depends on the seed and the rounds
+// alone.
 //
-// Source of the method: at first independent chains, then domain decomposition of one chain: Crainic & Toulouse, in Handbook of Metaheuristics
-// (2003); Greening, Physica D 42 (1990), for simulated annealing.
+// Source of the method: at first independent chains, then domain decomposition of one chain: Crainic & Toulouse, in Handbook of
+// Metaheuristics (2003); Greening, Physica D 42 (1990), for simulated annealing.
 type team struct {
 	s     *solver
 	all   [workers]*improver
@@ -95,8 +97,8 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 // over reports whether nothing more is to be found, or there is no time for it.
 func (t *team) over() bool { return t.s.ctx.Err() != nil || t.best.cost <= t.s.bound }
 
-// cycle runs from hot to cold, from the best. Where there is a hot part of it the other always begins as hot as may be: it finds what lies too
-// far away from the best, and is as cool as the first when they meet.
+// cycle runs from hot to cold, from the best. Where there is a hot part of it the other always begins as hot as may be: it finds what lies
+// too far away from the best, and is as cool as the first when they meet.
 func (t *team) cycle(hot float64, length int) {
 	for _, m := range t.all {
 		m.adopt(t.best.x, t.best.on)
@@ -150,8 +152,8 @@ func (t *team) meet() {
 // hotPart is which part of a cycle is over when it is so cool that the two divide the schedule.
 func hotPart(hot float64) float64 { return math.Log(hot/divided) / math.Log(hot/coldest) }
 
-// divide lets each search so many rounds on its side of an instant, and joins what they find. Where too little lies on one of the sides each
-// searches all of it, and the better of the two is gone on from.
+// divide lets each search so many rounds on its side of an instant, and joins what they find. Where too little lies on one of the sides
+// each searches all of it, and the better of the two is gone on from.
 func (t *team) divide(rounds int) {
 	a, b := t.all[0], t.all[1]
 	cut := t.cut()

@@ -2,11 +2,11 @@ package schedule
 
 import "slices"
 
-// What a tree costs at the least at given prices (see trees.go): from the leaves to the root, each spot is told by when its parent is what all
-// below costs then.
+// What a tree costs at the least at given prices (see trees.go): from the leaves to the root, each spot is told by when its parent is what
+// all below costs then.
 
-// lay lays a grid of so many seconds over the trees, and returns how many instants are looked at then. On one of a second all is as it is; on
-// a coarser one windows are a little wider, and waits rounded.
+// lay lays a grid of so many seconds over the trees, and returns how many instants are looked at then. On one of a second all is as it is;
+// on a coarser one windows are a little wider, and waits rounded.
 func (j *joint) lay(step int64) (many int) {
 	j.step = step
 	for i := range j.spots {
@@ -163,8 +163,8 @@ func (j *joint) addPrice(sum []float64, t *take, s *spot) {
 	}
 }
 
-// tighten narrows the windows of the spots to where all together costs no more than known, with value what it costs at the least at the present
-// prices; on a grid of a second.
+// tighten narrows the windows of the spots to where all together costs no more than known, with value what it costs at the least at the
+// present prices; on a grid of a second.
 //
 // Source of the method: reduced-cost fixing by min-marginals, which are what all costs at the least with one spot at an instant.
 func (j *joint) tighten(value float64) {
@@ -190,7 +190,8 @@ func (j *joint) tighten(value float64) {
 	}
 }
 
-// marginals leaves in cost, for each spot of a tree of which the least has been found, what the whole tree costs at the least by when it is.
+// marginals leaves in cost, for each spot of a tree of which the least has been found, what the whole tree costs at the least by when it
+// is.
 func (j *joint) marginals(tree []int32) {
 	var others, down []float64
 	var arg []int32

@@ -36,7 +36,8 @@ type pair struct {
 // steepest is the most that a second between two spots is taken to cost.
 const steepest = 10_000
 
-// slopes are the least and the most that a pair may have: what it costs is convex, and what lies below it on one side for ever has no other.
+// slopes are the least and the most that a pair may have: what it costs is convex, and what lies below it on one side for ever has no
+// other.
 func (e *pair) slopes() (least, most float64) {
 	least, most = -steepest, steepest
 	if e.least <= -far {
@@ -168,8 +169,8 @@ func narrow(spots []spot, pairs []pair, known int64) {
 	}
 }
 
-// plant picks the pairs that make trees of the spots, those with a price first, and returns the spots of each from the leaves to the root. For
-// the waits of the other pairs a line stands, which is nowhere above what they cost.
+// plant picks the pairs that make trees of the spots, those with a price first, and returns the spots of each from the leaves to the root.
+// For the waits of the other pairs a line stands, which is nowhere above what they cost.
 func plant(spots []spot, pairs []pair) (trees [][]int32) {
 	of := make([]int32, len(spots))
 	for i := range of {

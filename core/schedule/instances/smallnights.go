@@ -5,9 +5,9 @@ import "jointime/core/workload"
 // SmallNights is how many small evenings there are: so many of each family.
 const SmallNights = 4 * 6
 
-// SmallNight draws small evening number i (from 0): two or three tables of the families of Nights in turn, with hands at both ends of what cooks by
-// itself, shared batches, two sittings, ovens in conflict and one section overloaded, in units of a minute and from an hour before the first
-// table, so that a general solver can prove what is best.
+// SmallNight draws small evening number i (from 0): two or three tables of the families of Nights in turn, with hands at both ends of what
+// cooks by itself, shared batches, two sittings, ovens in conflict and one section overloaded, in units of a minute and from an hour
+// before the first table, so that a general solver can prove what is best.
 func SmallNight(i int) *workload.Workload {
 	n := Nights()[i%6]
 	n.Tables = 2 + i/6%2
