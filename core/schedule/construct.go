@@ -56,6 +56,24 @@ func (b *builder) byTheClock(gs []group) {
 	b.force(&group{join: -1, nodes: slices.DeleteFunc(open, func(v int32) bool { return b.placed[v] })})
 }
 
+// retry constructs with other orders until every rule is kept or time is up, and then lets others make way for what the first order left without
+// a place.
+func (s *solver) retry(first *builder, gs []group) *builder {
+	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
+		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
+		b.noise = 40 * i
+		if b.construct(s.ctx, gs) && len(b.broken()) == 0 {
+			return b
+		}
+		s.tried += b.tried
+	}
+	if first.seat(s.ctx, gs) && len(first.broken()) == 0 {
+		return first
+	}
+	s.tried += first.tried
+	return nil
+}
+
 // hasPlace reports whether a group is placed.
 func (b *builder) hasPlace(g *group) bool {
 	return g.join >= 0 && b.placed[g.join] || g.join < 0 && b.placed[g.nodes[0]]

@@ -303,21 +303,3 @@ func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[
 	}
 	return !b.p.closes[v] || b.lasts(v, t)
 }
-
-// retry constructs with other orders until every rule is kept or time is up, and then lets others make way for what has no place.
-func (s *solver) retry(gs []group) *builder {
-	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
-		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
-		b.noise = 40 * i
-		if b.construct(s.ctx, gs) && len(b.broken()) == 0 {
-			return b
-		}
-		s.tried += b.tried
-	}
-	b := newBuilder(s.ctx, s.p, s.o.Seed)
-	if (b.construct(s.ctx, gs) || b.seat(s.ctx, gs)) && len(b.broken()) == 0 {
-		return b
-	}
-	s.tried += b.tried
-	return nil
-}

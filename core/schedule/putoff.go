@@ -49,7 +49,7 @@ func (m *improver) putOffOne(v int32) {
 		}
 		m.place(int(v), got)
 		if m.placeAll(hang) {
-			if cost := m.p.cost(m.x); cost <= m.current && !m.overfull() {
+			if cost := m.p.cost(m.x); cost <= m.current {
 				m.current = cost
 				m.anyMoved()
 				return

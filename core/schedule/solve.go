@@ -233,7 +233,7 @@ func (s *solver) solve() *workload.Schedule {
 			if s.m == nil {
 				return nil
 			}
-		} else if again := s.retry(gs); again != nil {
+		} else if again := s.retry(b, gs); again != nil {
 			b = again
 		} else {
 			return nil
