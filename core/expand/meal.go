@@ -36,7 +36,7 @@ func NewMeal(b *kitchen.Book, m *kitchen.Meal, delay int64) (*Meal, error) {
 	s := &kitchen.Service{ID: m.ID, Name: m.Name, Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, School: kitchen.InTime, Date: zeroDay.Format(time.DateOnly)}
 	e := &Evening{Service: s, book: zero, roster: roster(zero), Origin: zeroDay}
 	in := &evening{origin: zeroDay, horizon: int64(last)*60 + afterMeal, soft: true, alone: true, zero: true, dear: map[[2]string]int64{},
-		school: kitchen.InTime}
+		school: byDeadline}
 	e.dear = in.dear
 	e.Workload = &workload.Workload{Objective: workload.Joins, Origin: e.Origin.Format(time.RFC3339), Horizon: in.horizon,
 		Resources: resources(zero, e.Origin, in.horizon)}
@@ -49,7 +49,7 @@ func NewMeal(b *kitchen.Book, m *kitchen.Meal, delay int64) (*Meal, error) {
 	e.Workload.Fixed = []workload.Fixed{{Join: clockJoin}}
 	for i, c := range m.Courses {
 		x := Course{ID: fmt.Sprintf("course-%d", i+1), Table: fmt.Sprintf("course-%d", i+1), Name: c.Name, Course: kitchen.Main, own: true,
-			school: kitchen.InTime}
+			school: byDeadline}
 		var orders []Order
 		for _, o := range c.Orders {
 			orders = append(orders, Order{Dish: o.Dish, Count: o.Count, Variant: o.Variant, Doneness: o.Doneness, Without: o.Without, Diets: o.Diets})
