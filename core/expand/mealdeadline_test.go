@@ -22,8 +22,8 @@ func TestADinnerKeepsItsDeadlines(t *testing.T) {
 	require.NoError(t, err)
 	m, err := expand.NewMeal(b, &d.Meals[0], 0)
 	require.NoError(t, err)
-	for seed := int64(1); seed <= 3; seed++ {
-		p := m.Read(schedule.Solve(context.Background(), m.Workload, schedule.Options{Seed: seed, Anyway: true, Rounds: 2000}))
+	for seed := int64(1); seed <= 2; seed++ {
+		p := m.Read(schedule.Solve(context.Background(), m.Workload, schedule.Options{Seed: seed, Anyway: true, Rounds: 6000}))
 		require.Equal(t, []bool{true, true, true}, p.InTime())
 		require.Empty(t, p.Trouble, "nor does anything wait too long")
 	}

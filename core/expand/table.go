@@ -56,11 +56,11 @@ type step struct{ beyond, more int64 }
 var prices = map[kitchen.School]struct{ late, over []step }{
 	kitchen.RatherLate: {late: []step{{300, 2}, {720, 6}}, over: []step{{0, overHold}, {120, 36}, {480, 120}}},
 	kitchen.InTime:     {late: []step{{60, 6}, {300, 12}, {720, 24}}, over: []step{{0, overHold / 2}, {300, 12}, {900, 48}}},
-	byDeadline:         {late: []step{{OnTimeS, 60}, {300, 120}}, over: []step{{0, overHold / 2}, {300, 12}, {900, 48}}},
+	byDeadline:         {late: []step{{OnTimeS, 60}, {300, 120}}, over: []step{{0, 60}, {300, 120}}},
 }
 
 // byDeadline is the school of a meal from zero, which nobody chooses: its courses have deadlines, and what merely waits beyond its best is no
-// reason to miss one.
+// reason to miss one, nor to hold something else too long.
 const byDeadline kitchen.School = "by-deadline"
 
 // MaxPlates bounds one table.
