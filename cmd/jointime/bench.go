@@ -76,6 +76,7 @@ func measure(ctx context.Context, name string, w *workload.Workload, seconds flo
 	runtime.GC()
 	ctx, cancel := context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
 	defer cancel()
+	o.Left = timeLeft(ctx)
 	r := row{name: name, atCheck: map[time.Duration]int64{}}
 	began := time.Now()
 	var last schedule.Progress
@@ -163,11 +164,15 @@ func services(ctx context.Context, long float64, show func(row, string)) {
 		name string
 		w    *workload.Workload
 	}{{"service 1500", instances.Service(1500, 45, 1)}, {"three sittings", instances.ThreeSittings().Evening(1)}} {
-		r := measure(ctx, l.name, l.w, long, schedule.Options{Seed: 1}, 2*time.Second, 10*time.Second)
-		show(r, fmt.Sprintf("%d tasks; after 2 s %s, after 10 s %s over the whole search", len(l.w.Tasks), percent(r.atCheck[2*time.Second], r.cost),
-			percent(r.atCheck[10*time.Second], r.cost)))
+		for _, seconds := range []float64{2, 10, long} {
+			r := measure(ctx, l.name, l.w, seconds, schedule.Options{Seed: 1})
+			show(r, fmt.Sprintf("%d tasks, given %g s", len(l.w.Tasks), seconds))
+		}
 	}
-	show(measure(ctx, "service 5000", instances.Service(5000, 150, 1), 5, schedule.Options{Seed: 1}), "")
+	for _, seconds := range []float64{2, 10, long} {
+		r := measure(ctx, "service 5000", instances.Service(5000, 150, 1), seconds, schedule.Options{Seed: 1})
+		show(r, fmt.Sprintf("given %g s", seconds))
+	}
 	for _, n := range append(instances.Nights(), instances.ThreeSittings()) {
 		w := n.Evening(1)
 		told := schedule.Solve(ctx, w, schedule.Options{Seed: 1, Rounds: 4000})

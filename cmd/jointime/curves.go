@@ -22,23 +22,26 @@ type point struct {
 	cost    int64
 }
 
-// curve is one search of one work, by its seed.
+// curve is what searches of one work by one seed came to: on the way of the longest of them, and of each that was given so many seconds.
 type curve struct {
 	seed   int64
 	points []point
-	bound  int64 // what it proved
+	asked  []point
+	bound  int64 // what the longest proved
 	gains  []schedule.Gain
 }
 
-// at is the cost after some seconds, 0 before there is a schedule.
-func (c *curve) at(seconds float64) (cost int64) {
-	for _, p := range c.points {
-		if p.seconds > seconds {
-			break
+// shorter are the seconds that searches are given beside the longest.
+var shorter = []float64{1, 2, 5}
+
+// at is the cost of the search that was given so many seconds, 0 where none was.
+func (c *curve) at(seconds float64) int64 {
+	for _, p := range c.asked {
+		if p.seconds == seconds {
+			return p.cost
 		}
-		cost = p.cost
 	}
-	return cost
+	return 0
 }
 
 // family is the curves of one work.
@@ -52,8 +55,8 @@ type family struct {
 func (f *family) best() int64 {
 	best := int64(math.MaxInt64)
 	for i := range f.curves {
-		if n := len(f.curves[i].points); n > 0 {
-			best = min(best, f.curves[i].points[n-1].cost)
+		for _, p := range f.curves[i].asked {
+			best = min(best, p.cost)
 		}
 	}
 	return best
@@ -104,7 +107,7 @@ func curves(ctx context.Context, out io.Writer, file string, seeds int, seconds 
 		w := n.Evening(7)
 		f := family{name: n.Name, tasks: len(w.Tasks)}
 		for seed := range seeds {
-			f.curves = append(f.curves, follow(ctx, w, int64(seed+1), seconds))
+			f.curves = append(f.curves, followAll(ctx, w, int64(seed+1), seconds))
 		}
 		all = append(all, f)
 		share := func(x float64) string { return fmt.Sprintf("%.1f %%", 100*x) }
@@ -141,6 +144,21 @@ func showGains(out io.Writer, all []family) {
 	}
 }
 
+// followAll searches for so many seconds, and for each that is shorter by itself: a search that is told how long it has is at its best
+// then, and one that goes on is not.
+func followAll(ctx context.Context, w *workload.Workload, seed int64, seconds float64) curve {
+	var asked []point
+	for _, s := range shorter {
+		if s < seconds {
+			c := follow(ctx, w, seed, s)
+			asked = append(asked, c.asked...)
+		}
+	}
+	c := follow(ctx, w, seed, seconds)
+	c.asked = append(asked, c.asked...)
+	return c
+}
+
 func follow(ctx context.Context, w *workload.Workload, seed int64, seconds float64) curve {
 	runtime.GC()
 	ctx, cancel := context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
@@ -152,11 +170,12 @@ func follow(ctx context.Context, w *workload.Workload, seed int64, seconds float
 			c.points = append(c.points, point{time.Since(began).Seconds(), cost})
 		}
 	}
-	s := schedule.Solve(ctx, w, schedule.Options{Seed: seed, Anyway: true, Progress: func(p schedule.Progress) {
+	s := schedule.Solve(ctx, w, schedule.Options{Seed: seed, Anyway: true, Left: timeLeft(ctx), Progress: func(p schedule.Progress) {
 		note(p.Cost)
 		c.gains = append(c.gains[:0], p.Gains...)
 	}})
 	note(*s.Cost)
+	c.asked = []point{{seconds, *s.Cost}}
 	if s.LowerBound != nil {
 		c.bound = *s.LowerBound
 	}
@@ -172,7 +191,8 @@ const (
 	firstSecond    = 0.05 // where the axis of time begins
 )
 
-// drawCurves draws a panel for each family: time to the right, by its logarithm; the cost over the best known upwards.
+// drawCurves draws a panel for each family: time to the right, by its logarithm; the cost over the best known upwards; a line for each
+// long search, and a dot for each that was given less.
 func drawCurves(all []family, seconds float64) string {
 	rows := (len(all) + perRow - 1) / perRow
 	var b strings.Builder
@@ -214,6 +234,9 @@ func drawCurves(all []family, seconds float64) string {
 			}
 			fmt.Fprintf(&path, "H%.1f", x(seconds))
 			fmt.Fprintf(&b, `<path d="%s" fill="none" stroke="#2a6f77" stroke-width="0.9" opacity="0.7"/>`+"\n", path.String())
+			for _, p := range c.asked {
+				fmt.Fprintf(&b, `<circle cx="%.1f" cy="%.1f" r="2" fill="#2a6f77"/>`+"\n", x(p.seconds), y(float64(p.cost)/float64(max(1, f.best()))))
+			}
 		}
 	}
 	b.WriteString("</svg>\n")

@@ -78,13 +78,21 @@ func scheduleCommand() *cobra.Command {
 // search solves once, or as often as rounds are given, each time from what was found.
 func search(ctx context.Context, w *workload.Workload, seed int64, rounds []int, anyway bool) *workload.Schedule {
 	if len(rounds) == 0 {
-		rounds = []int{0}
+		return schedule.Solve(ctx, w, schedule.Options{Seed: seed, Anyway: anyway, Left: timeLeft(ctx)})
 	}
 	var s *workload.Schedule
 	for _, n := range rounds {
 		s = schedule.Solve(ctx, w, schedule.Options{Seed: seed, Rounds: n, Anyway: anyway, Previous: s})
 	}
 	return s
+}
+
+// timeLeft says how long it is until a context ends; nil for one that has no end.
+func timeLeft(ctx context.Context) func() time.Duration {
+	if end, ok := ctx.Deadline(); ok {
+		return func() time.Duration { return time.Until(end) }
+	}
+	return nil
 }
 
 func verifyCommand() *cobra.Command {

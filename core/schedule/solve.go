@@ -25,6 +25,7 @@
 //	makeway.go      ejection: what keeps a join from its wish makes way
 //	seat.go         a place for what finds none: others make way, those first that find one anywhere
 //	squeeze.go      a busy stretch is packed anew, the last first
+//	ontime.go       the last cycle of a search, made to end with its time
 //	together.go     two searches side by side
 //	side.go         the part of the time that one of them searches
 //	cool.go         how hot a search begins, and how it cools
@@ -55,11 +56,12 @@
 //
 // A schedule that the package returns keeps every rule, or says which it breaks;
 // package verify, which shares no code with the search, checks that. The search
-// has no clock: it ends by itself, or when its context does.
+// has no clock: it ends by itself, or when its context does, and is told how long that is (Options.Left).
 package schedule
 
 import (
 	"context"
+	"time"
 
 	"jointime/core/workload"
 )
@@ -86,6 +88,9 @@ type Options struct {
 	// Anyway asks for the least broken schedule where it is proved that none keeps every
 	// rule; its status is best-effort then.
 	Anyway bool
+	// Left, if given, says how much time a search has before its context ends: it is made to be over by then, and what comes out hangs on the
+	// speed of the machine if that is before its rounds are used up. Without it a search that is cut short is good as far as it came.
+	Left func() time.Duration
 	// Progress, if given, is called when a better schedule or bound is found, and now and
 	// then while rounds are used up. It must return at once.
 	Progress func(Progress)

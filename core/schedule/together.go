@@ -20,7 +20,7 @@ const shared = 2000
 // manyRounds is from how many rounds on there is time to look for a bound.
 const manyRounds = 8000
 
-// boundAfter is after how many cycles a bound is looked for beside the search, where that is not over by then: it takes a third of what
+// boundAfter is after how many cycles a bound is looked for beside the search, at the latest beside the last: it takes a third of what
 // both cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
 const boundAfter = 2
 
@@ -48,11 +48,12 @@ type team struct {
 	// same comes out whenever it is found.
 	proved atomic.Int64
 	gains  []Gain
+	time   timekeeper
 }
 
 // improveTogether is improve on several cores.
 func (s *solver) improveTogether(gs []group, rounds int) {
-	t := &team{s: s}
+	t := &team{s: s, time: timekeeper{left: s.o.Left}}
 	t.all[0] = s.m
 	for k := 1; k < workers; k++ {
 		b := newBuilder(s.ctx, s.p, s.o.Seed+int64(k))
@@ -71,16 +72,18 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		bounded = true
 	}
 	hot := s.heat()
-	for left, n := rounds/workers, 0; left > 0 && !t.over(); n++ {
+	for left, n := rounds/workers, 0; left > 0 && !t.over() && !t.time.last; n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
 			length = left
 		}
+		length = t.time.begin(length, left)
 		left -= length
-		if n == boundAfter {
+		if n == boundAfter || t.time.last {
 			bound()
 		}
 		t.cycle(hot, length)
+		t.time.end()
 		hot = min(hot, s.hot(reheated))
 	}
 	s.m.goOnFrom(t.best.x, t.best.on)
@@ -110,17 +113,33 @@ func (t *team) cycle(hot float64, length int) {
 		most := t.s.hot(hottest)
 		t.all[1].heatUp(most, int(float64(length)*hotPart(hot)/hotPart(most)))
 	}
-	for left := length; left > 0 && !t.over(); left -= stint {
+	for done := 0; t.time.goesOn(done, length) && !t.over(); done += stint {
+		t.cool(done, length)
 		if apart && t.all[0].temperature() <= divided {
 			apart = false
 			t.meet()
 		}
+		rounds := min(stint, length-done)
+		if t.time.last {
+			rounds = stint
+		}
 		if apart {
-			t.run(min(left, stint))
+			t.run(rounds)
 		} else {
-			t.divide(min(left, stint))
+			t.divide(rounds)
 		}
 		t.tell()
+	}
+}
+
+// cool makes both as cool as they have to be to end on time; so many of the rounds of the cycle are done.
+func (t *team) cool(done, length int) {
+	if t.time.left == nil {
+		return
+	}
+	cooled := t.time.cooled(done, length)
+	for _, m := range t.all {
+		m.cooled = cooled
 	}
 }
 
