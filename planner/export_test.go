@@ -24,3 +24,6 @@ func Moved(from, to *Plan) int64 { return moved(from, to) }
 func Compute(ctx context.Context, p *Planner, key string, f func() (int, error)) (int, error) {
 	return once(ctx, p, key, f)
 }
+
+// Aim is when what repairs put off was to begin, by task.
+func Aim(p *Plan) map[string]int64 { return p.aim }

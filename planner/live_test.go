@@ -188,6 +188,18 @@ func TestANightIsFollowed(t *testing.T) {
 	require.Positive(t, n.told)
 	require.Positive(t, n.moved)
 	require.LessOrEqual(t, n.needless*20, n.moved, "fewer than one told time in twenty is moved needlessly")
+
+	// A server that begins again knows when what was put off was to begin.
+	is, err := n.p.Service(t.Context(), service)
+	require.NoError(t, err)
+	n.p.Close()
+	begun := planner.New(m, n.options())
+	t.Cleanup(begun.Close)
+	again, err := begun.Service(t.Context(), service)
+	require.NoError(t, err)
+	require.Equal(t, is.Plan.Number, again.Plan.Number)
+	require.NotEmpty(t, planner.Aim(is.Plan))
+	require.Equal(t, planner.Aim(is.Plan), planner.Aim(again.Plan))
 }
 
 // In the middle of service a table comes, and another goes: the plan follows, and nothing that has begun moves; not either where it is

@@ -37,7 +37,7 @@ type Plan struct {
 	print   string // fingerprint of the workload
 	settled bool
 	whole   bool // its search came to the end of its rounds
-	// aim is when runs were to begin before repairs put them off. It is not written down: after a restart what is told stands for itself.
+	// aim is when runs were to begin before repairs put them off.
 	aim map[string]int64
 }
 
@@ -193,15 +193,17 @@ type details struct {
 	// Print is the fingerprint of the workload, where that is not kept again: a plan that follows a service is told within a quarter of a
 	// second, and its workload is the same as that of the plan before, which follows from what both were made from.
 	Print string `json:"print,omitempty"`
+	// Aim is when what repairs put off was to begin, by task.
+	Aim map[string]int64 `json:"aim,omitempty"`
 }
 
 func (p *Plan) record(subject string) (*Record, error) {
 	r := &Record{Subject: subject, Number: p.Number, MadeAt: p.MadeAt, Kind: p.Kind, Said: p.Said, Inputs: p.in.hash, Data: p.in.raw,
 		Versions: p.Versions}
 	if p.Kind == Live {
-		return r, r.carrySchedule(p.Schedule, details{p.Rounds, p.print})
+		return r, r.carrySchedule(p.Schedule, details{p.Rounds, p.print, p.aim})
 	}
-	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds, ""})
+	return r, r.carry(p.Evening.Workload, p.Schedule, p.Evening.Refs(), details{p.Rounds, "", p.aim})
 }
 
 // told makes a plan of its record. now are the inputs as they are: where they are those of
@@ -236,7 +238,7 @@ func told(r *Record, head Head, now *inputs, was *Plan) (*Plan, error) {
 	}
 	p := &Plan{Number: r.Number, MadeAt: r.MadeAt, Kind: r.Kind, Said: r.Said, Versions: r.Versions, Printed: head.Printed,
 		OnPaper: head.OnPaper, Rounds: more.Rounds, Evening: e, Schedule: s,
-		in: in, print: print, settled: head.Settled, whole: true}
+		in: in, print: print, settled: head.Settled, whole: true, aim: more.Aim}
 	p.read()
 	return p, nil
 }

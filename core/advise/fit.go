@@ -62,10 +62,26 @@ func Fit(s *kitchen.Service, was *expand.EveningPlan, helpful []Candidate, solve
 			c.Mend.Parts, costs = append(c.Mend.Parts, m.What), append(costs, m.Costs)
 			c.Mend.PriceS += m.PriceS
 		}
-		c.Mend.ID, c.Mend.Costs = "fit:"+strings.Join(ids, "+"), message.Of("mend.fit-costs", "costs", costs)
+		c.Mend.ID, c.Mend.Costs = "fit:"+strings.Join(ids, "+"), together(costs)
 		return c, c.Worth(was, best)
 	}
 	return c, false
+}
+
+// together says what several changes cost, one after another; what two of them cost alike once.
+func together(costs []message.Message) (all message.Message) {
+	seen := map[string]bool{}
+	for _, c := range costs {
+		switch {
+		case seen[c.Text]:
+		case len(seen) == 0:
+			all = c
+		default:
+			all = message.Of("mend.fit-costs", "costs", all, "more", c)
+		}
+		seen[c.Text] = true
+	}
+	return all
 }
 
 func contains(list []int, i int) bool {

@@ -1,6 +1,7 @@
 package advise_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -183,6 +184,7 @@ func TestMakeItFit(t *testing.T) {
 	require.Equal(t, "fit:a+c", c.Mend.ID)
 	require.Equal(t, "Make it fit: 2 changes together", c.Mend.What.Text)
 	require.True(t, c.Mend.Fits)
+	require.Equal(t, "a slow step makes a table late", c.Mend.Costs.Text, "what both cost alike is said once")
 	require.Equal(t, int64(20), c.Mend.PriceS)
 	require.Equal(t, int64(80), c.Mend.SavesS)
 	require.Len(t, c.Service.Ways, 2)
@@ -192,6 +194,12 @@ func TestMakeItFit(t *testing.T) {
 		_, ok := advise.Fit(&s, was, list, solve(left))
 		require.False(t, ok, name)
 	}
+	other := slices.Clone(list)
+	other[3].Mend.Costs = message.Of("mend.pace-costs")
+	all, ok := advise.Fit(&s, was, other, solve(map[string][2]int{"a": {60, 2}, "ac": {50, 1}, "acb": {20, 0}, "ab": {55, 1}}))
+	require.True(t, ok)
+	require.Equal(t, "fit:a+c+b", all.Mend.ID)
+	require.Equal(t, "a slow step makes a table late; every table stays longer", all.Mend.Costs.Text)
 	// The set stands first, guests last whatever they save.
 	mends := []advise.Mend{{ID: "guests", Guests: true, SavesS: 900}, {ID: "a", SavesS: 100}, c.Mend, {ID: "b", SavesS: 200}}
 	advise.Rank(mends)

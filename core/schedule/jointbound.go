@@ -27,6 +27,7 @@ type joint struct {
 	spreader
 	values, sum, fewest []float64 // see makeRoom and own
 	places              []int32
+	over                func() bool // there is no more time
 }
 
 // climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a
@@ -71,13 +72,17 @@ func jointBound(ctx context.Context, p *problem, known int64) int64 {
 	}
 	bound := int64(0)
 	if j := newJoint(p, known); j != nil {
-		bound = max(j.bound(ctx), min(known, p.roomy(j.points)))
+		bound = min(known, p.roomy(ctx, j.points))
+		if ctx.Err() == nil {
+			j.over = func() bool { return ctx.Err() != nil }
+			bound = max(bound, j.bound(ctx))
+		}
 	}
 	return bound
 }
 
-// roomy is what all costs if nothing has to share anything.
-func (p *problem) roomy(g *timing) int64 {
+// roomy is what all costs if nothing has to share anything; 0 where there is no time to find it.
+func (p *problem) roomy(ctx context.Context, g *timing) int64 {
 	net, zero := newNetwork(g.n), int32(g.n-1)
 	for v := range p.n {
 		if !p.fixed[v] && !(net.add(zero, g.point[v], p.lo[v]-g.off[v], endless) && net.add(g.point[v], zero, g.off[v]-p.hi[v], endless)) {
@@ -86,7 +91,7 @@ func (p *problem) roomy(g *timing) int64 {
 	}
 	for _, list := range [][]flowArc{g.hard, g.soft} {
 		for _, a := range list {
-			if !net.add(a.u, a.v, a.w, a.cap) {
+			if ctx.Err() != nil || !net.add(a.u, a.v, a.w, a.cap) {
 				return 0
 			}
 		}
@@ -108,7 +113,7 @@ func (p *problem) standing() int64 {
 // newJoint is the relaxation of a problem of which a schedule is known; nil where there is too much to look at.
 func newJoint(p *problem, known int64) *joint {
 	g := newTiming(p)
-	j := &joint{known: known, base: float64(p.standing()), points: g}
+	j := &joint{known: known, base: float64(p.standing()), points: g, over: func() bool { return false }}
 	j.spots, j.pairs = spotsOf(p, g, known)
 	if many := j.instants(1); many <= 0 || many > mostFine {
 		return nil
@@ -145,11 +150,14 @@ func (j *joint) bound(ctx context.Context) int64 {
 			break
 		}
 	}
-	j.lay(1)
 	if ctx.Err() != nil {
 		return 0
 	}
+	j.lay(1)
 	best := j.value()
+	if math.IsInf(best, -1) {
+		return 0
+	}
 	if best > weak*known {
 		j.tighten(best)
 		left = max(left, mostInstants/4)
@@ -200,7 +208,8 @@ func (j *joint) forget() {
 	}
 }
 
-// value is what the present prices prove on a grid of a second; it leaves in used what is taken then beyond what there is.
+// value is what the present prices prove on a grid of a second, and nothing, −∞, where the time is over before it is known; it leaves in
+// used what is taken then beyond what there is.
 func (j *joint) value() float64 {
 	for k, prices := range j.price {
 		j.upTo[k].fill(prices)
@@ -221,6 +230,9 @@ func (j *joint) value() float64 {
 		j.spots[e.b].tilt += e.slope
 	}
 	for _, tree := range j.trees {
+		if j.over() {
+			return math.Inf(-1)
+		}
 		value += j.least(tree)
 	}
 	for i := range j.spots {

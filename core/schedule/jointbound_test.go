@@ -170,7 +170,7 @@ func withoutRoom(t *testing.T, p *problem, j *joint) float64 {
 	}
 	left := func(a flowArc) bool { return out[[2]int32{a.u, a.v}] }
 	g.hard, g.soft = slices.DeleteFunc(g.hard, left), slices.DeleteFunc(g.soft, left)
-	return float64(p.roomy(g))
+	return float64(p.roomy(context.Background(), g))
 }
 
 // Two tables five minutes apart share two batches, each of which may wait a minute for nothing: that is a circle, and costs 240 s of
@@ -187,7 +187,7 @@ func TestWaitsThatCloseACircle(t *testing.T) {
 		}
 	}
 	p := compiled(t, w)
-	require.Equal(t, int64(480), p.roomy(newTiming(p)))
+	require.Equal(t, int64(480), p.roomy(t.Context(), newTiming(p)))
 	j := newJoint(p, 600)
 	j.lay(1)
 	require.InDelta(t, 240, j.value(), 1e-6, "with a line that is flat one of the waits is left out")
@@ -212,6 +212,36 @@ func TestWaitsThatCloseACircle(t *testing.T) {
 	circle.slope = 0
 	require.Greater(t, j.climb(context.Background(), climbing{1, 200, 2, 0.05}), 470.0)
 	require.Equal(t, int64(480), boundOf(t, w, 600))
+}
+
+// Wherever a bound runs out of time it says no more than is proved, and cuts off no window by half.
+func TestABoundThatRunsOutOfTime(t *testing.T) {
+	w := oneOven(4, 2)
+	s := Solve(context.Background(), w, Options{Seed: 1, Rounds: 4000})
+	require.Equal(t, workload.Optimal, s.Status)
+	known := 2 * *s.Cost
+	whole := newJoint(compiled(t, w), known)
+	asked := 0
+	whole.over = func() bool { asked++; return false }
+	proved := whole.bound(context.Background())
+	require.Positive(t, proved)
+	later := false
+	for _, k := range []int{0, 1, 5, asked / 2, asked * 9 / 10, asked - 2, asked} {
+		j := newJoint(compiled(t, w), known)
+		asked := 0
+		j.over = func() bool { asked++; return asked > k }
+		bound := j.bound(context.Background())
+		require.GreaterOrEqual(t, bound, int64(0), k)
+		require.LessOrEqual(t, bound, proved, k)
+		later = later || bound > 0 && bound < proved
+		for i := range j.spots {
+			require.LessOrEqual(t, j.spots[i].lo, j.spots[i].hi)
+		}
+	}
+	require.True(t, later, "what the coarse prices prove counts though the fine ones are not there")
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	require.Zero(t, jointBound(ctx, compiled(t, w), known))
 }
 
 // Where nearly all is proved, the windows that are left hold what costs no more, to the second; and of what cannot be so cheap there is

@@ -171,6 +171,9 @@ func (j *joint) tighten(value float64) {
 	lo, hi := make([]int64, len(j.spots)), make([]int64, len(j.spots))
 	room := float64(j.known)*(1+1e-9) + 1 - value // by how much the least may be more with a spot at an instant
 	for _, tree := range j.trees {
+		if j.over() {
+			return
+		}
 		least := j.least(tree)
 		j.marginals(tree)
 		for _, v := range tree {
