@@ -163,15 +163,12 @@ func services(ctx context.Context, long float64, show func(row, string)) {
 	for _, l := range []struct {
 		name string
 		w    *workload.Workload
-	}{{"service 1500", instances.Service(1500, 45, 1)}, {"three sittings", instances.ThreeSittings().Evening(1)}} {
+	}{{"service 1500", instances.Service(1500, 45, 1)}, {"three sittings", instances.ThreeSittings().Evening(1)},
+		{"service 5000", instances.Service(5000, 150, 1)}} {
 		for _, seconds := range []float64{2, 10, long} {
 			r := measure(ctx, l.name, l.w, seconds, schedule.Options{Seed: 1})
 			show(r, fmt.Sprintf("%d tasks, given %g s", len(l.w.Tasks), seconds))
 		}
-	}
-	for _, seconds := range []float64{2, 10, long} {
-		r := measure(ctx, "service 5000", instances.Service(5000, 150, 1), seconds, schedule.Options{Seed: 1})
-		show(r, fmt.Sprintf("given %g s", seconds))
 	}
 	for _, n := range append(instances.Nights(), instances.ThreeSittings()) {
 		w := n.Evening(1)

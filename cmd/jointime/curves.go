@@ -26,22 +26,22 @@ type point struct {
 type curve struct {
 	seed   int64
 	points []point
-	asked  []point
-	bound  int64 // what the longest proved
+	asked  []point // the shortest first
+	bound  int64   // what the longest proved
 	gains  []schedule.Gain
 }
 
 // shorter are the seconds that searches are given beside the longest.
 var shorter = []float64{1, 2, 5}
 
-// at is the cost of the search that was given so many seconds, 0 where none was.
-func (c *curve) at(seconds float64) int64 {
+// at is the cost of the longest search that was given no more than so many seconds, 0 where there is none.
+func (c *curve) at(seconds float64) (cost int64) {
 	for _, p := range c.asked {
-		if p.seconds == seconds {
-			return p.cost
+		if p.seconds <= seconds {
+			cost = p.cost
 		}
 	}
-	return 0
+	return cost
 }
 
 // family is the curves of one work.
@@ -192,7 +192,7 @@ const (
 )
 
 // drawCurves draws a panel for each family: time to the right, by its logarithm; the cost over the best known upwards; a line for each
-// long search, and a dot for each that was given less.
+// long search, and a dot for what each came to by how long it was given.
 func drawCurves(all []family, seconds float64) string {
 	rows := (len(all) + perRow - 1) / perRow
 	var b strings.Builder

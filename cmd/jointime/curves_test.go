@@ -27,7 +27,8 @@ func TestAFamilyOfCurves(t *testing.T) {
 	var out strings.Builder
 	showGains(&out, []family{f})
 	require.Regexp(t, `alone +80 %, 81 %\nrivals +20 %, 19 %\n`, out.String())
-	require.Equal(t, int64(0), f.curves[0].at(5), "none was given so many seconds")
+	require.Equal(t, int64(0), f.curves[0].at(0.5), "none was given so little")
+	require.Equal(t, int64(100), f.curves[0].at(5), "none was given more than two")
 	require.Equal(t, 2, strings.Count(drawCurves([]family{f}, 20), "<path"))
 	require.Equal(t, 4, strings.Count(drawCurves([]family{f}, 20), "<circle"))
 }

@@ -59,8 +59,8 @@ var prices = map[kitchen.School]struct{ late, over []step }{
 	byDeadline:         {late: []step{{OnTimeS, 60}, {300, 120}}, over: []step{{0, 60}, {300, 120}}},
 }
 
-// byDeadline is the school of a meal from zero, which nobody chooses: its courses have deadlines, and what merely waits beyond its best is no
-// reason to miss one, nor to hold something else too long.
+// byDeadline is the school of a meal from zero, which nobody chooses: its courses have deadlines, and what merely waits beyond its best is
+// no reason to miss one, nor to hold something else too long.
 const byDeadline kitchen.School = "by-deadline"
 
 // MaxPlates bounds one table.

@@ -56,8 +56,8 @@ func (b *builder) byTheClock(gs []group) {
 	b.force(&group{join: -1, nodes: slices.DeleteFunc(open, func(v int32) bool { return b.placed[v] })})
 }
 
-// retry constructs with other orders until every rule is kept or time is up, and then lets others make way for what the first order left without
-// a place.
+// retry constructs with other orders until every rule is kept or time is up, and then lets others make way for what the first order left
+// without a place.
 func (s *solver) retry(first *builder, gs []group) *builder {
 	for i := int64(1); i <= 12 && s.ctx.Err() == nil; i++ {
 		b := newBuilder(s.ctx, s.p, s.o.Seed+i)

@@ -28,6 +28,7 @@ export const rehearse = {
       : `${share_} wait for ${section || "the plates"}, where something was begun late or took longer.`,
   helps: "What would help, on the same nights",
   noneHelps: "On these nights nothing that was tried helps:",
+  noneYet: "On these nights nothing helps of what was tried so far:",
   looking: "Trying what would help …",
   nothing: "Nothing that is known to help is left to try.",
   fewer: (was: string, is: string) => `${was} → ${is} late`,

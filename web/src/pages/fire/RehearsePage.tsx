@@ -208,8 +208,8 @@ function Helps({ v, printed }: { v: View; printed: Rehearsal }) {
     <section className="card-enamel">
       <h2>{words.helps}</h2>
       {list.length === 0 && <p className="quiet">{v.running ? words.looking : words.nothing}</p>}
-      {!v.running && list.length > 0 && list.every((c) => c.goes.late >= printed.late) && (
-        <p>{words.noneHelps}</p>
+      {list.length > 0 && list.every((c) => c.goes.late >= printed.late) && (
+        <p>{v.running ? words.noneYet : words.noneHelps}</p>
       )}
       <ol className="causes">
         {list.map((c) => (
