@@ -105,7 +105,7 @@ func (s *state) clashes(r int, add func(workload.Rule, int64, string, ...string)
 		return
 	}
 	name := s.p.w.Resources[r].ID
-	h := s.heat[r]
+	h := s.heat[r].list
 	for i := range h {
 		a := &h[i]
 		if !s.p.fixed[a.node] {

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"cmp"
+	"math"
 	"slices"
 )
 
@@ -122,9 +123,20 @@ const impossibly = 1e18
 
 // spreader adds up two functions, with what it needs for that.
 type spreader struct {
-	queue  []int32   // steps of src that may still be the best in a window, the best first
-	values []float64 // what they are there, but for what rises alike for all
-	turns  []piece
+	queue []waiting // what may still be the best in a window, the best first
+	turns []turned
+}
+
+// waiting is a step of src, and what it is there but for what rises alike for all.
+type waiting struct {
+	value float64
+	at    int32
+}
+
+// turned is a piece and its least.
+type turned struct {
+	piece
+	least float64
 }
 
 // spread leaves in best, for each x, the least of src(y) + f(x − y) over all y, and in arg the y, by its place in src; best begins at the
@@ -135,54 +147,117 @@ type spreader struct {
 // Huttenlocher, Theory of Computing 8 (2012).
 func (s *spreader) spread(best []float64, arg []int32, lo int64, src []float64, srcLo int64, f []piece) {
 	for i := range best {
-		best[i], arg[i] = impossibly, -1
+		best[i] = impossibly
 	}
-	least := slices.Min(src)
-	s.turns = append(s.turns[:0], f...)
-	slices.SortStableFunc(s.turns, func(a, b piece) int { return cmp.Compare(a.least(), b.least()) })
+	for i := range arg {
+		arg[i] = -1
+	}
+	least := leastOf(src)
+	s.turns = s.turns[:0]
+	for _, p := range f {
+		s.turns = append(s.turns, turned{p, p.least()})
+	}
+	slices.SortStableFunc(s.turns, func(a, b turned) int { return cmp.Compare(a.least, b.least) })
 	if n := len(src); cap(s.queue) < n {
-		s.queue, s.values = make([]int32, n), make([]float64, n)
+		s.queue = make([]waiting, n)
 	}
-	for _, p := range s.turns {
-		from, to := 0, len(best)
-		for from < to && best[from] <= least+p.least() {
+	for i := range s.turns {
+		p := &s.turns[i]
+		from, to, worth := 0, len(best), least+p.least
+		for from < to && best[from] <= worth {
 			from++
 		}
-		for from < to && best[to-1] <= least+p.least() {
+		for from < to && best[to-1] <= worth {
 			to--
 		}
-		if from < to {
-			s.slide(best, arg, lo, src, srcLo, p, from, to)
+		if from == to {
+			continue
+		}
+		base := int(lo - srcLo) // of x by its place in src
+		switch {
+		case base+to-1 <= int(p.to):
+			s.slideUpTo(best, arg, src, base, &p.piece, from, to)
+		case base+from-int(p.from) >= len(src)-1:
+			s.slideFrom(best, arg, src, base, &p.piece, from, to)
+		default:
+			s.slide(best, arg, src, base, &p.piece, from, to)
 		}
 	}
+}
+
+// leastOf is the least of some values.
+func leastOf(values []float64) float64 {
+	least := math.Inf(1)
+	for _, v := range values {
+		if v < least {
+			least = v
+		}
+	}
+	return least
 }
 
 // least is the least of a piece.
 func (p *piece) least() float64 { return min(p.value, p.value+p.slope*float64(p.to-p.from)) }
 
-// slide lets the window of one piece slide along a stretch of best.
-func (s *spreader) slide(best []float64, arg []int32, lo int64, src []float64, srcLo int64, p piece, from, to int) {
-	queue, values := s.queue[:len(src)], s.values[:len(src)]
+// slide lets the window of one piece slide along a stretch of best. Of several that are the least the last counts.
+func (s *spreader) slide(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
+	queue := s.queue[:len(src)]
 	head, tail := 0, 0
-	base := int(lo - srcLo) // of x by its place in src
-	next := max(0, base+from-int(p.to))
-	for i := from; i < to; i++ {
-		for last := min(base+i-int(p.from), len(src)-1); next <= last; next++ {
-			v := src[next] - p.slope*float64(next)
-			for tail > head && values[tail-1] >= v {
+	value, slope, up, down := p.value, p.slope, base-int(p.from), base-int(p.to) // a wait longer, a wait shorter
+	best, arg = best[:to], arg[:to]
+	for i, next := from, max(0, from+down); i < len(best); i++ {
+		for last := min(i+up, len(src)-1); next <= last; next++ {
+			v := src[next] - slope*float64(next)
+			for tail > head && queue[tail-1].value >= v {
 				tail--
 			}
-			queue[tail], values[tail] = int32(next), v
+			queue[tail] = waiting{v, int32(next)}
 			tail++
 		}
-		for first := base + i - int(p.to); head < tail && int(queue[head]) < first; {
+		for head < tail && int(queue[head].at) < i+down {
 			head++
 		}
 		if head == tail {
 			continue
 		}
-		if v := values[head] + p.value + p.slope*float64(base+i-int(p.from)); v < best[i] {
-			best[i], arg[i] = v, queue[head]
+		if v := queue[head].value + value + slope*float64(i+up); v < best[i] {
+			best[i], arg[i] = v, queue[head].at
+		}
+	}
+}
+
+// slideUpTo is slide where nothing ever leaves the window: what is the least is the least of all before it too.
+func (s *spreader) slideUpTo(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
+	next, least, at := 0, math.Inf(1), int32(-1)
+	for i := from; i < to; i++ {
+		for last := min(base+i-int(p.from), len(src)-1); next <= last; next++ {
+			if v := src[next] - p.slope*float64(next); v <= least {
+				least, at = v, int32(next)
+			}
+		}
+		if at < 0 {
+			continue
+		}
+		if v := least + p.value + p.slope*float64(base+i-int(p.from)); v < best[i] {
+			best[i], arg[i] = v, at
+		}
+	}
+}
+
+// slideFrom is slide where all that comes into the window is there from the beginning: from the end back, it grows.
+func (s *spreader) slideFrom(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
+	next, least, at := len(src)-1, math.Inf(1), int32(-1)
+	for i := to - 1; i >= from; i-- {
+		for first := max(base+i-int(p.to), 0); next >= first; next-- {
+			if v := src[next] - p.slope*float64(next); v < least {
+				least, at = v, int32(next)
+			}
+		}
+		if at < 0 {
+			continue
+		}
+		if v := least + p.value + p.slope*float64(base+i-int(p.from)); v < best[i] {
+			best[i], arg[i] = v, at
 		}
 	}
 }

@@ -88,7 +88,7 @@ func TestPieces(t *testing.T) {
 func TestSpread(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	var s spreader
-	for range 1500 {
+	for range 6000 {
 		f := drawnConvex(r)
 		from := r.Int64N(60) - 30
 		pieces := f.pieces(1, from, from+r.Int64N(40), -far, far, false)

@@ -54,6 +54,18 @@ func (l ladder) at(t int64) float64 {
 	return r.sum + r.price*float64(uint64(t)%slotLength)
 }
 
+// each adds to sum what units cost that are taken for dur seconds, from an instant on and from each so many slots later.
+func (l ladder) each(sum []float64, units float64, from, dur, slots int64) {
+	a, b := uint64(from), uint64(from+dur)
+	i, k := a/slotLength, b/slotLength
+	first, second := float64(a%slotLength), float64(b%slotLength)
+	for n := range sum {
+		x, y := &l[i], &l[k]
+		sum[n] += units * ((y.sum + y.price*second) - (x.sum + x.price*first))
+		i, k = i+uint64(slots), k+uint64(slots)
+	}
+}
+
 // fill puts prices into it.
 func (l ladder) fill(prices []float64) {
 	sum := 0.0

@@ -110,3 +110,37 @@ func TestPriceOfABasket(t *testing.T) {
 	g.ask(b, 44)
 	require.Equal(t, []float64{0, 20, 64, 36}, g.used[0])
 }
+
+// What is paid for a good, looked up for many steps at once, is what it is for each: on grids of whole slots and others.
+func TestPricesOfManySteps(t *testing.T) {
+	j := newJoint(compiled(t, crew(nil)), 100_000)
+	g := j.goods
+	for k := range g.price {
+		for i := range g.price[k] {
+			g.price[k][i] = float64((i*7 + k*3) % 11)
+		}
+		g.upTo[k].fill(g.price[k])
+	}
+	for _, step := range []int64{1, 8, 32, 64, 96} {
+		j.lay(step)
+		for i := range j.spots {
+			s := &j.spots[i]
+			for _, baskets := range s.asks {
+				for _, b := range baskets {
+					for n := range b {
+						sum := make([]float64, s.many)
+						j.addPrice(sum, &b[n], s)
+						for m, paid := range sum {
+							at := j.instant(s, s.first+int64(m))
+							require.InDelta(t, g.priceOf(b[n:n+1], at), paid, 1e-9, "%d s, step %d of %d", step, m, s.many)
+						}
+					}
+				}
+			}
+			require.Equal(t, j.many > mostCoarse, s.wished == nil)
+			for m, cost := range s.wished {
+				require.Equal(t, float64(s.price.cost(j.instant(s, s.first+int64(m)))), cost)
+			}
+		}
+	}
+}

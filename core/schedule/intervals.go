@@ -108,8 +108,9 @@ func (s *state) startsOn(out []interval, r int, sg *seg, lo, hi int64) []interva
 	if th := s.p.res[r].thermostat; th != nil && nd.asks() {
 		slowest := s.p.res[r].slowest
 		out = without(out, -far, changeover(th, standby(th), nd.setpoint))
-		for i := range s.heat[r] {
-			e := &s.heat[r][i]
+		list := s.heat[r].from(lo + sg.off - slowest)
+		for i := range list {
+			e := &list[i]
 			if e.finish+slowest <= lo+sg.off {
 				continue
 			}

@@ -3,6 +3,7 @@ package schedule
 import (
 	"context"
 	"math"
+	"time"
 )
 
 // A lower bound for large work: what all joins must cost together at the least, since not all that they need can be had when they would
@@ -24,10 +25,12 @@ type joint struct {
 	pairs  []pair
 	trees  [][]int32 // their spots, from the leaves to the root
 	step   int64     // of the grid, seconds
+	many   int       // instants on it
 	spreader
 	values, sum, fewest []float64 // see makeRoom and own
 	places              []int32
 	over                func() bool // there is no more time
+	time                boundTime
 }
 
 // climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a
@@ -65,8 +68,9 @@ const (
 	widestGrid   = 512 // seconds
 )
 
-// jointBound is a lower bound of what any schedule costs, no higher than known, which one does.
-func jointBound(ctx context.Context, p *problem, known int64) int64 {
+// jointBound is a lower bound of what any schedule costs, no higher than known, which one does. Where left is given it says how much time
+// there is, and what could not be found by then is not looked for.
+func jointBound(ctx context.Context, p *problem, known int64, left func() time.Duration) int64 {
 	if p.makespan || known <= 0 {
 		return 0
 	}
@@ -75,6 +79,7 @@ func jointBound(ctx context.Context, p *problem, known int64) int64 {
 		bound = min(known, p.roomy(ctx, j.points))
 		if ctx.Err() == nil {
 			j.over = func() bool { return ctx.Err() != nil }
+			j.time.begin(left)
 			bound = max(bound, j.bound(ctx))
 		}
 	}
@@ -144,8 +149,14 @@ func (j *joint) instants(step int64) (many int64) {
 // bound finds prices, and says what they prove.
 func (j *joint) bound(ctx context.Context) int64 {
 	left, known := max(mostInstants-int(j.instants(1)), mostInstants/4), float64(j.known)
-	share := j.bestShare(ctx, &left)
+	share, ok := j.bestShare(ctx, &left)
+	if !ok {
+		return 0
+	}
 	for _, c := range grids {
+		if !j.inTime(&left, 0) {
+			break
+		}
 		if j.climbOn(ctx, c, share, mostCoarse, &left) < hopeless*known {
 			break
 		}
@@ -158,9 +169,8 @@ func (j *joint) bound(ctx context.Context) int64 {
 	if math.IsInf(best, -1) {
 		return 0
 	}
-	if best > weak*known {
+	if left = max(left, mostInstants/4); best > weak*known && j.inTime(&left, 0) {
 		j.tighten(best)
-		left = max(left, mostInstants/4)
 		best = max(best, j.climbOn(ctx, lastly, share, mostFine, &left))
 	}
 	// A second is lost to the rounding of floating point, so that the bound is one for certain.
@@ -179,23 +189,27 @@ func (j *joint) climbOn(ctx context.Context, c climbing, share float64, most int
 	return j.climb(ctx, c)
 }
 
-// bestShare is the share that leads up fastest.
-func (j *joint) bestShare(ctx context.Context, left *int) float64 {
+// bestShare is the share that leads up fastest; false where there is too little time to go on.
+func (j *joint) bestShare(ctx context.Context, left *int) (share float64, ok bool) {
 	best, before := 0.0, 0.0
-	share := shares[0]
+	share = shares[0]
 	for k, s := range shares {
+		all := *left
 		j.forget()
 		v := j.climbOn(ctx, probe, s, mostProbed, left)
 		if k == 0 || v > best {
 			best, share = v, s
 		}
-		if k > 0 && v < before {
+		if k == 0 && !j.inTime(left, probesInTime*(all-*left)) {
+			return share, false
+		}
+		if k > 0 && (v < before || !j.inTime(left, 0)) {
 			break
 		}
 		before = v
 	}
 	j.forget()
-	return share
+	return share, true
 }
 
 // forget makes all prices nothing.
@@ -235,6 +249,7 @@ func (j *joint) value() float64 {
 		}
 		value += j.least(tree)
 	}
+	j.time.looked += j.many
 	for i := range j.spots {
 		s := &j.spots[i]
 		x := j.instant(s, s.at)

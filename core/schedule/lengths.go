@@ -60,16 +60,16 @@ func ends(p *problem, x []int64, v int) int64 {
 
 // use takes what v needs (sign 1) from its start to its end, or gives it back (sign −1).
 func (s *state) use(v int, from, to, sign int64) {
-	for k, nd := range s.p.needs[v] {
-		r := s.on[v][k]
+	for k := range s.p.needs[v] {
+		nd, r := &s.p.needs[v][k], s.on[v][k]
 		s.prof[r].add(from, to, sign*nd.units)
 		if !nd.asks() || s.p.res[r].thermostat == nil {
 			continue
 		}
 		if sign > 0 {
-			s.heat[r] = s.heat[r].add(heat{from, to, nd.setpoint, int32(v)})
+			s.heat[r].add(heat{from, to, nd.setpoint, int32(v)})
 		} else {
-			s.heat[r] = s.heat[r].remove(int32(v))
+			s.heat[r].remove(from, int32(v))
 		}
 	}
 }
@@ -111,7 +111,7 @@ func (s *state) lasts(v int, t int64) bool {
 				return false
 			}
 			if s.p.res[r].thermostat != nil && nd.asks() {
-				if clash, _, _ := s.p.res[r].blocked(s.heat[r], from, to-from, nd.setpoint); clash {
+				if clash, _, _ := s.p.res[r].blocked(&s.heat[r], from, to-from, nd.setpoint); clash {
 					return false
 				}
 			}
@@ -167,7 +167,7 @@ func (s *state) until(r int, nd *need, t, limit, end int64, d direction) int64 {
 	for d == forward && t <= limit || d == backward && t >= limit {
 		clash, after := false, int64(0)
 		if res.thermostat != nil && nd.asks() {
-			clash, after, _ = res.blocked(s.heat[r], t, end-t, nd.setpoint)
+			clash, after, _ = res.blocked(&s.heat[r], t, end-t, nd.setpoint)
 		}
 		if !clash && s.prof[r].fits(t, end, nd.units) {
 			return t

@@ -277,7 +277,7 @@ func TestTakeAndPutAreInverse(t *testing.T) {
 	b := newBuilder(context.Background(), p, 1)
 	require.True(t, b.construct(context.Background(), p.groups()))
 	before := append([]use(nil), b.prof[0].steps...)
-	heat := len(b.heat[1])
+	heat := len(b.heat[1].list)
 	for v := range p.n {
 		b.take(v)
 	}
@@ -318,14 +318,14 @@ func TestWindowsAndThermostatsOfAResource(t *testing.T) {
 	th := &workload.Thermostat{StartC: 20, HeatCPerMin: 60, CoolCPerMin: 30, ToleranceC: 5}
 	hot := &resource{capacity: 2, thermostat: th, slowest: 100}
 	var h heats
-	h = h.add(heat{200, 300, setpoint{180, 180}, 1})
-	clash, after, before := hot.blocked(h, 250, 40, setpoint{220, 220})
+	h.add(heat{200, 300, setpoint{180, 180}, 1})
+	clash, after, before := hot.blocked(&h, 250, 40, setpoint{220, 220})
 	require.True(t, clash)
 	require.Equal(t, int64(340), after, "40° up take 40 s")
 	require.Equal(t, int64(200-80-40), before, "40° down take 80 s, and it runs 40")
-	clash, _, _ = hot.blocked(h, 250, 40, setpoint{184, 184})
+	clash, _, _ = hot.blocked(&h, 250, 40, setpoint{184, 184})
 	require.False(t, clash, "within the tolerance")
-	clash, after, _ = hot.blocked(nil, 10, 40, setpoint{120, 120})
+	clash, after, _ = hot.blocked(&heats{}, 10, 40, setpoint{120, 120})
 	require.True(t, clash)
 	require.Equal(t, int64(100), after, "from 20° to 120° at the start")
 }

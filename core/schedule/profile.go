@@ -1,7 +1,5 @@
 package schedule
 
-import "sort"
-
 // profile is the use of one resource over time as a step function: each step holds until the next. The first step starts before all times,
 // the last one never ends. Changing it costs a short walk or a binary search, and a short copy; looking for
 // room reads neighbouring memory, which is what the search does most.
@@ -192,62 +190,4 @@ func (f *profile) boundaryBefore(t int64) int64 {
 		return f.steps[i].at
 	}
 	return -far
-}
-
-// A heat is one run on a thermostat resource with the temperature it asks for.
-type heat struct {
-	start, finish int64
-	c             setpoint
-	node          int32
-}
-
-// heats is what a thermostat resource is asked for, sorted by start.
-type heats []heat
-
-func (h heats) add(e heat) heats {
-	i := sort.Search(len(h), func(i int) bool {
-		return h[i].start > e.start || h[i].start == e.start && h[i].node >= e.node
-	})
-	h = append(h, heat{})
-	copy(h[i+1:], h[i:])
-	h[i] = e
-	return h
-}
-
-func (h heats) remove(node int32) heats {
-	for i := range h {
-		if h[i].node == node {
-			return append(h[:i], h[i+1:]...)
-		}
-	}
-	return h
-}
-
-// blocked returns whether a run [s, s+length) at c clashes with one that is
-// there, and then the nearest starts to try: after the clash and before it.
-func (r *resource) blocked(h heats, s, length int64, c setpoint) (clash bool, after, before int64) {
-	t := r.thermostat
-	if s < r.slowest {
-		if first := changeover(t, standby(t), c); s < first {
-			return true, first, -far
-		}
-	}
-	for i := range h {
-		e := &h[i]
-		if e.finish+r.slowest <= s {
-			continue
-		}
-		if e.start >= s+length+r.slowest {
-			break // sorted by start
-		}
-		if !differ(t, e.c, c) {
-			continue
-		}
-		toHere, toThere := changeover(t, e.c, c), changeover(t, c, e.c)
-		if e.finish+toHere <= s || s+length+toThere <= e.start {
-			continue
-		}
-		return true, e.finish + toHere, e.start - toThere - length
-	}
-	return false, 0, 0
 }

@@ -113,7 +113,7 @@ func (m *improver) joinWith(other *improver) bool {
 		for k := range p.needs[v] {
 			r := other.on[v][k]
 			if nd := &p.needs[v][k]; ok && nd.asks() && p.res[r].thermostat != nil {
-				clash, _, _ := p.res[r].blocked(m.heat[r], other.x[v], other.ends(int(v))-other.x[v], nd.setpoint)
+				clash, _, _ := p.res[r].blocked(&m.heat[r], other.x[v], other.ends(int(v))-other.x[v], nd.setpoint)
 				ok = !clash
 			}
 		}

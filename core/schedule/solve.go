@@ -7,7 +7,8 @@
 //
 //	problem.go      the compiled instance
 //	windows.go      propagation of time windows, proofs of contradiction
-//	profile.go      resource profiles and thermostats
+//	profile.go      resource profiles
+//	heats.go        what thermostats are asked for, and when
 //	state.go        a schedule under construction
 //	bodies.go       tasks that exact links tie, placed as one
 //	groups.go       which tasks belong to which join
@@ -45,6 +46,7 @@
 //	propagate.go    what a decision means for everything else
 //	bounds.go       lower bounds of small work
 //	jointbound.go   a lower bound of large work: all capacities at a price
+//	boundtime.go    what of it there is time for
 //	goods.go        what has a price in it
 //	trees.go        what waits tie together
 //	treecost.go     where that costs least at the prices

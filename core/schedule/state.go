@@ -258,8 +258,8 @@ func (s *state) nextHeat(r int, t, next, dur int64, c setpoint, d direction) int
 		return next
 	}
 	th := s.p.res[r].thermostat
-	for i := range s.heat[r] {
-		e := &s.heat[r][i]
+	for i := range s.heat[r].list {
+		e := &s.heat[r].list[i]
 		after, before := e.finish+changeover(th, e.c, c), e.start-changeover(th, c, e.c)-dur
 		if d == forward && after > t {
 			next = min(next, after)
@@ -291,7 +291,7 @@ func (s *state) alone(r int, nd *need, t, limit int64, sg *seg, d direction) int
 		if res.thermostat == nil || nd.setpoint.none() {
 			return t
 		}
-		clash, after, before := res.blocked(s.heat[r], t, dur, nd.setpoint)
+		clash, after, before := res.blocked(&s.heat[r], t, dur, nd.setpoint)
 		if !clash {
 			return t
 		}
@@ -343,6 +343,6 @@ func (s *state) free(v, r int, t int64, k int) bool {
 	if res.thermostat == nil || !nd.asks() {
 		return true
 	}
-	clash, _, _ := res.blocked(s.heat[r], t+sg.off, s.length(sg, t), nd.setpoint)
+	clash, _, _ := res.blocked(&s.heat[r], t+sg.off, s.length(sg, t), nd.setpoint)
 	return !clash
 }

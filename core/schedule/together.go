@@ -67,7 +67,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	bound := func() {
 		if !bounded && !t.over() {
 			known := t.best.cost
-			bounds.Go(func() { t.proved.Store(jointBound(s.ctx, s.p, known)) })
+			bounds.Go(func() { t.proved.Store(jointBound(s.ctx, s.p, known, s.o.Left)) })
 		}
 		bounded = true
 	}

@@ -15,6 +15,8 @@ func (j *joint) lay(step int64) (many int) {
 		s.many = int(-floorDiv(-s.hi, step) - s.first + 1)
 		many += s.many
 	}
+	j.many = many
+	j.rememberWishes(many)
 	for i := range j.spots {
 		s := &j.spots[i]
 		if s.parent < 0 {
@@ -36,6 +38,22 @@ func (j *joint) lay(step int64) (many int) {
 		s.pieces = e.price.pieces(step, from, max(from, to), e.least, e.most, turned)
 	}
 	return many
+}
+
+// rememberWishes keeps what each spot costs by its instant alone, unless these are too many: on a coarse grid all is looked at often.
+func (j *joint) rememberWishes(many int) {
+	for i := range j.spots {
+		j.spots[i].wished = nil
+	}
+	if many > mostCoarse {
+		return
+	}
+	all := make([]float64, many)
+	for i := range j.spots {
+		s := &j.spots[i]
+		s.wished, all = all[:s.many], all[s.many:]
+		j.wishes(s, s.wished)
+	}
 }
 
 // makeRoom gives the spots of a tree the room in which they are looked at; another tree takes it over.
@@ -100,9 +118,15 @@ func (j *joint) least(tree []int32) (sum float64) {
 // own leaves in cost what a spot costs by itself, with what it takes at the present prices.
 func (j *joint) own(s *spot) {
 	n := len(s.cost)
-	for i := range s.cost {
-		x := j.instant(s, s.first+int64(i))
-		s.cost[i] = float64(s.price.cost(x)) + s.tilt*float64(x)
+	if s.wished != nil {
+		copy(s.cost, s.wished)
+	} else {
+		j.wishes(s, s.cost)
+	}
+	if s.tilt != 0 {
+		for i := range s.cost {
+			s.cost[i] += s.tilt * float64(j.instant(s, s.first+int64(i)))
+		}
 	}
 	if cap(j.sum) < n {
 		j.sum, j.fewest = make([]float64, n), make([]float64, n)
@@ -110,6 +134,10 @@ func (j *joint) own(s *spot) {
 	sum, fewest := j.sum[:n], j.fewest[:n]
 	for _, baskets := range s.asks {
 		if slices.ContainsFunc(baskets, func(b basket) bool { return j.free(b, s) }) {
+			continue
+		}
+		if len(baskets) == 1 && len(baskets[0]) == 1 {
+			j.addPrice(s.cost, &baskets[0][0], s)
 			continue
 		}
 		for k, b := range baskets {
@@ -128,6 +156,13 @@ func (j *joint) own(s *spot) {
 		for i, v := range fewest {
 			s.cost[i] += v
 		}
+	}
+}
+
+// wishes leaves in out what a spot costs by its instant alone, at each step.
+func (j *joint) wishes(s *spot, out []float64) {
+	for i := range out {
+		out[i] = float64(s.price.cost(j.instant(s, s.first+int64(i))))
 	}
 }
 
@@ -157,6 +192,10 @@ func (j *joint) addPrice(sum []float64, t *take, s *spot) {
 		}
 	}
 	x := (s.first+1)*j.step + t.after
+	if j.step%slotLength == 0 {
+		prices.each(sum[1:last], t.units, x, t.dur, j.step/slotLength)
+		return
+	}
 	for i := 1; i < last; i++ {
 		sum[i] += t.units * (prices.at(x+t.dur) - prices.at(x))
 		x += j.step

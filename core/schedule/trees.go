@@ -20,6 +20,7 @@ type spot struct {
 	at      int64
 	pieces  []piece // of x(parent) − x
 	cost    []float64
+	wished  []float64 // what it costs by its instant alone, without the tilt; nil where that is not kept
 	message []float64
 	arg     []int32
 }
