@@ -282,12 +282,12 @@ func TestTakeAndPutAreInverse(t *testing.T) {
 		b.take(v)
 	}
 	require.Len(t, b.prof[0].steps, 1)
-	require.Empty(t, b.heat[1])
+	require.Empty(t, b.heat[1].list)
 	for v := range p.n {
 		b.put(v, b.x[v])
 	}
 	require.Equal(t, before, b.prof[0].steps)
-	require.Len(t, b.heat[1], heat)
+	require.Len(t, b.heat[1].list, heat)
 }
 
 // The bound never passes the proved optimum, at any stage of the search.
