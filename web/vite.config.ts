@@ -1,6 +1,6 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [
@@ -30,5 +30,7 @@ export default defineConfig({
       scss: { quietDeps: true, silenceDeprecations: ["import"] },
     },
   },
+  // What is tested only computes: this ends what never would, however busy the machine.
+  test: { testTimeout: 120_000 },
   server: { proxy: { "/api": "http://127.0.0.1:8740" } },
 });
