@@ -10,8 +10,8 @@ import (
 	"jointime/core/schedule/instances"
 )
 
-// boundWithin looks for a bound of an evening with a clock by which each instant that is looked at takes a microsecond, on the grid of a second
-// a half more. It returns what is proved, and how many instants were looked at.
+// boundWithin looks for a bound of an evening with a clock by which each instant that is looked at takes a microsecond, on the grid of a
+// second a half more. It returns what is proved, and how many instants were looked at.
 func boundWithin(t *testing.T, known int64, budget int) (proved int64, looked int) {
 	t.Helper()
 	j := newJoint(compiled(t, instances.Nights()[3].Evening(11)), known)

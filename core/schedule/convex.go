@@ -124,7 +124,7 @@ const impossibly = 1e18
 // spreader adds up two functions, with what it needs for that.
 type spreader struct {
 	queue []waiting // what may still be the best in a window, the best first
-	turns []turned
+	turns []ranked
 }
 
 // waiting is a step of src, and what it is there but for what rises alike for all.
@@ -133,8 +133,8 @@ type waiting struct {
 	at    int32
 }
 
-// turned is a piece and its least.
-type turned struct {
+// ranked is a piece by its least.
+type ranked struct {
 	piece
 	least float64
 }
@@ -147,17 +147,14 @@ type turned struct {
 // Huttenlocher, Theory of Computing 8 (2012).
 func (s *spreader) spread(best []float64, arg []int32, lo int64, src []float64, srcLo int64, f []piece) {
 	for i := range best {
-		best[i] = impossibly
-	}
-	for i := range arg {
-		arg[i] = -1
+		best[i], arg[i] = impossibly, -1
 	}
 	least := leastOf(src)
 	s.turns = s.turns[:0]
 	for _, p := range f {
-		s.turns = append(s.turns, turned{p, p.least()})
+		s.turns = append(s.turns, ranked{p, p.least()})
 	}
-	slices.SortStableFunc(s.turns, func(a, b turned) int { return cmp.Compare(a.least, b.least) })
+	slices.SortStableFunc(s.turns, func(a, b ranked) int { return cmp.Compare(a.least, b.least) })
 	if n := len(src); cap(s.queue) < n {
 		s.queue = make([]waiting, n)
 	}
@@ -170,22 +167,13 @@ func (s *spreader) spread(best []float64, arg []int32, lo int64, src []float64, 
 		for from < to && best[to-1] <= worth {
 			to--
 		}
-		if from == to {
-			continue
-		}
-		base := int(lo - srcLo) // of x by its place in src
-		switch {
-		case base+to-1 <= int(p.to):
-			s.slideUpTo(best, arg, src, base, &p.piece, from, to)
-		case base+from-int(p.from) >= len(src)-1:
-			s.slideFrom(best, arg, src, base, &p.piece, from, to)
-		default:
-			s.slide(best, arg, src, base, &p.piece, from, to)
+		if from < to {
+			s.slide(best, arg, src, int(lo-srcLo), &p.piece, from, to)
 		}
 	}
 }
 
-// leastOf is the least of some values.
+// leastOf is the least of some values; slices.Min, which looks out for NaN, takes several times as long.
 func leastOf(values []float64) float64 {
 	least := math.Inf(1)
 	for _, v := range values {
@@ -199,7 +187,8 @@ func leastOf(values []float64) float64 {
 // least is the least of a piece.
 func (p *piece) least() float64 { return min(p.value, p.value+p.slope*float64(p.to-p.from)) }
 
-// slide lets the window of one piece slide along a stretch of best. Of several that are the least the last counts.
+// slide lets the window of one piece slide along a stretch of best, of which the first lies base steps after that of src. Of several that
+// are the least the last counts.
 func (s *spreader) slide(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
 	queue := s.queue[:len(src)]
 	head, tail := 0, 0
@@ -222,42 +211,6 @@ func (s *spreader) slide(best []float64, arg []int32, src []float64, base int, p
 		}
 		if v := queue[head].value + value + slope*float64(i+up); v < best[i] {
 			best[i], arg[i] = v, queue[head].at
-		}
-	}
-}
-
-// slideUpTo is slide where nothing ever leaves the window: what is the least is the least of all before it too.
-func (s *spreader) slideUpTo(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
-	next, least, at := 0, math.Inf(1), int32(-1)
-	for i := from; i < to; i++ {
-		for last := min(base+i-int(p.from), len(src)-1); next <= last; next++ {
-			if v := src[next] - p.slope*float64(next); v <= least {
-				least, at = v, int32(next)
-			}
-		}
-		if at < 0 {
-			continue
-		}
-		if v := least + p.value + p.slope*float64(base+i-int(p.from)); v < best[i] {
-			best[i], arg[i] = v, at
-		}
-	}
-}
-
-// slideFrom is slide where all that comes into the window is there from the beginning: from the end back, it grows.
-func (s *spreader) slideFrom(best []float64, arg []int32, src []float64, base int, p *piece, from, to int) {
-	next, least, at := len(src)-1, math.Inf(1), int32(-1)
-	for i := to - 1; i >= from; i-- {
-		for first := max(base+i-int(p.to), 0); next >= first; next-- {
-			if v := src[next] - p.slope*float64(next); v < least {
-				least, at = v, int32(next)
-			}
-		}
-		if at < 0 {
-			continue
-		}
-		if v := least + p.value + p.slope*float64(base+i-int(p.from)); v < best[i] {
-			best[i], arg[i] = v, at
 		}
 	}
 }
