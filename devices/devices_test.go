@@ -46,7 +46,8 @@ func kitchenAt(t *testing.T, tables int) (c *devices.Client, url string, put fun
 		}
 	}
 	require.NoError(t, s.Import(t.Context(), d, "the test's kitchen"))
-	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	app := server.New(s, server.Options{Clock: clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20,
+		Rounds: 2000})
 	srv := httptest.NewServer(app)
 	t.Cleanup(func() { app.Close(); srv.Close() })
 	c, err = devices.NewClient(t.Context(), srv.URL, "")

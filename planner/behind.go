@@ -8,24 +8,39 @@ import (
 	"jointime/core/schedule"
 )
 
-// lookBehind begins the search behind a plan; the lock is held.
+// look is one search behind a plan.
+type look struct {
+	effort
+	price int64 // of a second by which what the plan says moves
+	saves int64 // how much cheaper a plan has to be at the least to be told, in hundredths of the cost
+	free  bool  // only while nobody holds the plan
+}
+
+// anewSaves is what a plan has to save that was made without regard for what was told before, in hundredths: whoever has just changed a
+// table sees all others move by it.
+const anewSaves = 10
+
+// looks are the searches behind a plan: near what was told, and then, while nobody holds it, without regard for that. A plan that only
+// ever follows the one before stays in the order of work of the first few tables: the demo's evening, of which the tables came one by one,
+// cost four times as much as made at once.
+func (p *Planner) looks(plan *Plan) []look {
+	near, anew := look{effort: p.byBetter, price: movePrice}, look{effort: p.byAnew, saves: anewSaves, free: true}
+	if plan.Kind == First || plan.Kind == Again {
+		near.price, anew.saves = 0, 0 // it was made from nothing: nobody has seen it for long
+	}
+	return []look{near, anew}
+}
+
+// lookBehind begins the searches behind a plan; the lock is held.
 func (p *Planner) lookBehind(e *entry, plan *Plan) {
 	if e.goesOn != nil {
 		return // it would not know what has begun
 	}
 	run, stop := context.WithCancel(p.life)
 	ended := make(chan struct{})
-	e.stop, e.ended, e.looked = stop, ended, schedule.Progress{}
+	looks := p.looks(plan)
+	e.stop, e.ended, e.looking, e.looked = stop, ended, looks, schedule.Progress{}
 	before := e.before
-	by := p.byBetter
-	by.tell = func(far schedule.Progress) {
-		e.mu.Lock()
-		defer e.mu.Unlock()
-		if e.ended == ended {
-			far.Gains = nil // they hold during the call only
-			e.looked = far
-		}
-	}
 	p.background("a better plan of "+e.subject, func() error {
 		defer func() {
 			stop()
@@ -36,81 +51,118 @@ func (p *Planner) lookBehind(e *entry, plan *Plan) {
 			e.mu.Unlock()
 			close(ended)
 		}()
-		select {
-		case p.behind <- struct{}{}:
-			defer func() { <-p.behind }()
-		case <-run.Done():
+		for len(looks) > 0 && plan != nil {
+			var err error
+			if plan, err = p.lookOnce(run, e, ended, plan, before, looks[0]); err != nil {
+				return err
+			}
+			looks = looks[1:]
+			e.mu.Lock()
+			if e.ended == ended {
+				e.looking, e.looked = looks, schedule.Progress{}
+			}
+			e.mu.Unlock()
+		}
+		if plan == nil {
 			return nil
 		}
-		price := int64(movePrice)
-		if plan.Kind == First || plan.Kind == Again {
-			price = 0 // it was made from nothing: nobody has seen it for long
-		}
-		found, err := p.solve(run, plan.in, plan, price, by)
-		if errors.Is(err, errSuperseded) {
-			return nil
-		}
-		if err != nil {
-			return err
-		}
-		return p.better(run, e, plan, before, found, p.byBetter)
+		return p.settle(run, e, plan)
 	})
 }
 
-// better tells what was found behind a plan, if it is worth it and still wanted.
-func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Plan, by effort) error {
+// lookOnce looks for a better plan once, and returns the one that stands then; nil where nothing more is to be looked for behind it.
+func (p *Planner) lookOnce(run context.Context, e *entry, ended chan struct{}, plan, before *Plan, l look) (*Plan, error) {
+	select {
+	case p.behind <- struct{}{}:
+		defer func() { <-p.behind }()
+	case <-run.Done():
+		return nil, nil
+	}
+	if l.free {
+		head, err := p.store.Head(run, e.subject)
+		if err != nil {
+			return nil, err
+		}
+		if head.Printed != nil || plan.Begun(p.clock()) {
+			return plan, nil
+		}
+	}
+	l.tell = func(far schedule.Progress) {
+		e.mu.Lock()
+		defer e.mu.Unlock()
+		if e.ended == ended {
+			far.Gains = nil // they hold during the call only
+			e.looked = far
+		}
+	}
+	found, err := p.solve(run, plan.in, plan, l.price, l.effort)
+	if errors.Is(err, errSuperseded) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	return p.better(run, e, plan, before, found, l)
+}
+
+// better tells what was found behind a plan, if it is worth it and still wanted. It returns the plan that stands then; nil where something
+// was changed meanwhile, since what follows has a search of its own.
+func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Plan, l look) (*Plan, error) {
 	k, err := p.store.Kitchen(ctx)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	in, err := p.inputs(ctx, e, k)
 	if err != nil {
-		return nil // the service is gone
+		return nil, nil // the service is gone
 	}
 	head, err := p.store.Head(ctx, e.subject)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	held := head.Printed != nil || plan.Begun(p.clock())
 	e.mu.Lock()
 	goesOn := e.goesOn
 	e.mu.Unlock()
 	if goesOn != nil || head.Number != plan.Number || in.hash != plan.in.hash && !held {
-		return nil // something was changed meanwhile; what follows has a search of its own
+		return nil, nil
 	}
-	if !worth(plan, found, held) {
-		return p.settle(ctx, e, plan)
+	if !worth(plan, found, held, l.saves) {
+		return plan, nil
 	}
 	out := *found
 	out.Number, out.Kind, out.MadeAt, out.Printed, out.OnPaper = plan.Number+1, Better, p.clock(), head.Printed, head.OnPaper
-	out.Rounds = after(plan.Rounds, found, by)
+	if out.Rounds = []int{}; l.price == 0 {
+		out.Rounds = after(plan.Rounds, found, l.effort)
+	}
 	if before != nil {
 		out.Said = advise.EveningDifference(&before.View, &out.View)
 	}
 	if err := p.write(ctx, e, &out); err != nil {
 		if errors.Is(err, ErrBehind) || errors.Is(err, errSuperseded) {
-			return nil
+			return nil, nil
 		}
-		return err
+		return nil, err
 	}
 	e.mu.Lock()
+	defer e.mu.Unlock()
 	if e.plan != nil && e.plan.Number == plan.Number {
-		e.stop = nil // this search: it has ended
-		e.ended = nil
+		stop, ended := e.stop, e.ended
+		e.stop, e.ended = nil, nil // the search that found it: it may go on
 		e.adopt(&out, before)
+		e.stop, e.ended = stop, ended
 	}
-	e.mu.Unlock()
-	return p.settle(ctx, e, &out)
+	return &out, nil
 }
 
 // worth reports whether a plan that was found takes the place of another: when it costs
-// less, and where somebody works by that, when it saves more than moving costs.
-func worth(plan, found *Plan, held bool) bool {
+// less, by so many hundredths at the least, and where somebody works by that, when it saves more than moving costs.
+func worth(plan, found *Plan, held bool, hundredths int64) bool {
 	cost := found.View.Cost
 	if held {
 		cost += moved(plan, found)
 	}
-	return cost < plan.View.Cost
+	return cost < plan.View.Cost && cost <= plan.View.Cost-plan.View.Cost/100*hundredths
 }
 
 // settle marks a plan behind which nothing better is looked for any more.

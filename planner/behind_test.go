@@ -3,21 +3,102 @@ package planner_test
 import (
 	"io"
 	"log/slog"
+	"slices"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"jointime/core/kitchen"
 	"jointime/planner"
 )
+
+// looking is a planner that looks for a better plan for so many rounds.
+func looking(t *testing.T, m *memory, rounds int) *planner.Planner {
+	p := planner.New(m, planner.Options{Clock: func() time.Time { return afternoon }, Rounds: rounds, Patience: 100,
+		Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	t.Cleanup(p.Close)
+	return p
+}
 
 // How long a better plan is looked for behind one can be said; what is told then says it, and is found again by that.
 func TestHowLongABetterPlanIsLookedFor(t *testing.T) {
 	const rounds = 700
-	p := planner.New(kitchenOf(t), planner.Options{Clock: func() time.Time { return afternoon }, Rounds: rounds, Patience: 100,
-		Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
-	t.Cleanup(p.Close)
+	p := looking(t, kitchenOf(t), rounds)
 	plan := settled(t, p, service).Plan
 	require.Equal(t, planner.Better, plan.Kind, "the first answer, of %d rounds, is far from the best", planner.FirstRounds())
-	require.Equal(t, []int{planner.FirstRounds(), rounds}, plan.Rounds)
+	require.Equal(t, []int{planner.FirstRounds(), rounds, 4 * rounds}, plan.Rounds)
+	require.Equal(t, int64(3), plan.Number, "each of the two searches has found one")
+
+	require.Zero(t, planner.HowFar(p, plan, 0, 0))
+	require.InDelta(t, 0.1, planner.HowFar(p, plan, 0, rounds/2), 1e-9)
+	require.InDelta(t, 0.2, planner.HowFar(p, plan, 1, 0), 1e-9)
+	require.InDelta(t, 0.6, planner.HowFar(p, plan, 1, 2*rounds), 1e-9)
+	require.InDelta(t, 1, planner.HowFar(p, plan, 2, 0), 1e-9)
+}
+
+// grown is what the evening costs of which the tables come one by one, each planned before the next, and what it costs made at once then.
+func grown(t *testing.T, p *planner.Planner, m *memory, tables int) (oneByOne, atOnce *planner.Plan) {
+	t.Helper()
+	all := slices.Clone(tonight(&m.data).Tables)
+	require.GreaterOrEqual(t, len(all), tables)
+	come := make([]bool, len(all))
+	for n := range tables {
+		come[(n*7+3)%len(all)] = true // not in the order of the evening
+		m.change(t, key("service/"+service), func(d *kitchen.Data) {
+			s := tonight(d)
+			s.Tables = nil
+			for i, x := range all {
+				if come[i] {
+					s.Tables = append(s.Tables, x)
+				}
+			}
+		})
+		oneByOne = settled(t, p, service).Plan
+	}
+	_, err := p.Again(t.Context(), service)
+	require.NoError(t, err)
+	return oneByOne, settled(t, p, service).Plan
+}
+
+// An evening costs hardly more when its tables come one by one: a plan that only ever follows the one before it stays in the order of work
+// of the first few.
+func TestAnEveningThatGrowsTableByTable(t *testing.T) {
+	m := kitchenOf(t)
+	oneByOne, atOnce := grown(t, looking(t, m, 400), m, 12)
+	require.Empty(t, oneByOne.Rounds, "it hangs on the plans before it")
+	require.Less(t, oneByOne.View.Cost, 2*atOnce.View.Cost)
+}
+
+// A plan that is printed stays, whatever could be made without regard for it.
+func TestNoPlanIsMadeAnewInPlaceOfAPrintedOne(t *testing.T) {
+	m := kitchenOf(t)
+	p := looking(t, m, 400)
+	first, err := p.Service(t.Context(), service)
+	require.NoError(t, err)
+	require.NoError(t, p.Print(t.Context(), service, first.Plan.Number))
+	last := settled(t, p, service)
+	require.True(t, last.Held)
+	require.LessOrEqual(t, last.Plan.View.Cost+planner.Moved(first.Plan, last.Plan), first.Plan.View.Cost)
+}
+
+// Looked on after a new start of the program, near what it has told, a plan no longer says by how many rounds it is found.
+func TestHowAPlanIsFoundAfterANewStart(t *testing.T) {
+	const rounds = 700
+	m := kitchenOf(t)
+	p := looking(t, m, rounds)
+	for {
+		s, err := p.Service(t.Context(), service)
+		require.NoError(t, err)
+		if s.Plan.Kind == planner.Better {
+			break
+		}
+		time.Sleep(time.Millisecond)
+	}
+	p.Close()
+	plan := settled(t, looking(t, m, rounds), service).Plan
+	whole := []int{planner.FirstRounds(), rounds, 4 * rounds}
+	if n := len(plan.Rounds); n > 0 {
+		require.Equal(t, whole[:n], plan.Rounds)
+	}
 }

@@ -1,11 +1,15 @@
 package planner
 
-import "context"
+import (
+	"context"
+
+	"jointime/core/schedule"
+)
 
 // The tests search a tenth as long as the application: what they ask is what becomes of
 // plans, not how good these are.
 func init() {
-	for _, e := range []*effort{&firstEffort, &betterEffort, &prepEffort, &againEffort, &improveEffort} {
+	for _, e := range []*effort{&firstEffort, &betterEffort, &anewEffort, &prepEffort, &againEffort, &improveEffort} {
 		e.rounds /= 10
 	}
 	mendEffort.rounds /= 3 // what mends are worth together is asked too
@@ -15,7 +19,12 @@ func init() {
 func FirstRounds() int { return firstEffort.rounds }
 
 // Worth is worth, and Moved what moving from one plan to the other costs.
-func Worth(plan, found *Plan, held bool) bool { return worth(plan, found, held) }
+func Worth(plan, found *Plan, held bool, hundredths int64) bool { return worth(plan, found, held, hundredths) }
+
+// HowFar is what is shown of how far the searches behind a plan are, with so many of them over, and so many rounds of the next.
+func HowFar(p *Planner, plan *Plan, over int, rounds int64) float64 {
+	return p.howFar(&entry{looking: p.looks(plan)[over:], looked: schedule.Progress{Rounds: rounds}}, plan)
+}
 
 // Moved is what going from one plan to another costs.
 func Moved(from, to *Plan) int64 { return moved(from, to) }

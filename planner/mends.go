@@ -74,7 +74,11 @@ func (p *Planner) mend(e *entry, base *Plan, held bool) (*mends, error) {
 			e.mu.Lock()
 			before := e.before
 			e.mu.Unlock()
-			if err := p.better(p.life, e, base, before, again, mendEffort); err != nil {
+			told, err := p.better(p.life, e, base, before, again, look{effort: mendEffort})
+			if err == nil && told != nil {
+				err = p.settle(p.life, e, told)
+			}
+			if err != nil {
 				return nil, err
 			}
 			return nil, errSuperseded // the better one is the base now

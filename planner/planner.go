@@ -20,8 +20,9 @@
 //
 // A computation runs once, whoever asks and however many; it belongs to the planner, not to
 // an asker, so that nobody who leaves truncates it. It ends early when its inputs change or
-// the planner is closed, and is dropped then. Behind a plan a better one is looked for. It
-// takes the plan's place while nobody holds that, or when it saves more than moving costs.
+// the planner is closed, and is dropped then. Behind a plan a better one is looked for, near
+// what was told and then without regard for that. It takes the plan's place while nobody holds that, or when it saves more than moving
+// costs.
 //
 // Values that have been published are never written to. There is no HTTP and no SQL here:
 // Store says what is needed of a database.
@@ -156,7 +157,8 @@ type Planner struct {
 	work     sync.WaitGroup
 	flight   singleflight.Group
 	behind   chan struct{} // one search behind a plan at a time: an asker waits for the others
-	byBetter effort        // that of such a search
+	byBetter effort        // that of such a search, near what was told
+	byAnew   effort        // and of one without regard for that
 
 	mu       sync.Mutex
 	closed   bool
@@ -174,7 +176,8 @@ type Options struct {
 	// Patience multiplies how long a search may take before it is cut short; 0 means 1. On a
 	// machine that is busy with something else it keeps plans the same as on others.
 	Patience int
-	// Rounds are how long a better plan is looked for behind one; 0 means as long as usual.
+	// Rounds are how long a better plan is looked for behind one, near what was told, and four times as long without regard for that; 0
+	// means as long as usual.
 	Rounds int
 }
 
@@ -187,9 +190,9 @@ func New(s Store, o Options) *Planner {
 		o.Said = func(context.Context, string) (*service.State, error) { return nil, nil }
 	}
 	p := &Planner{store: s, clock: o.Clock, log: o.Log, said: o.Said, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
-		byBetter: betterEffort, services: map[string]*entry{}}
+		byBetter: betterEffort, byAnew: anewEffort, services: map[string]*entry{}}
 	if o.Rounds > 0 {
-		p.byBetter.rounds = o.Rounds
+		p.byBetter.rounds, p.byAnew.rounds = o.Rounds, 4*o.Rounds
 	}
 	p.life, p.end = context.WithCancel(context.Background())
 	return p
@@ -275,12 +278,13 @@ type effort struct {
 	tell func(schedule.Progress)
 }
 
-// The efforts: for the first answer, for the better one behind it, for a mend, and for the
+// The efforts: for the first answer, for the better one behind it, for the one behind that (looks in behind.go), for a mend, and for the
 // make-ahead plan. Rounds are counted so that the same service has the same plan on every
 // machine that is fast enough.
 var (
 	firstEffort  = effort{rounds: 2_000, atMost: 2 * time.Second}
 	betterEffort = effort{rounds: 16_000, atMost: 40 * time.Second}
+	anewEffort   = effort{rounds: 64_000, atMost: 120 * time.Second}
 	mendEffort   = effort{rounds: 500, atMost: 4 * time.Second}
 )
 

@@ -103,18 +103,22 @@ func TestWhatABetterPlanIsWorth(t *testing.T) {
 	saves, moves := first.Plan.View.Cost-last.Plan.View.Cost, planner.Moved(first.Plan, last.Plan)
 	require.Positive(t, moves)
 	require.Positive(t, saves)
-	require.True(t, planner.Worth(first.Plan, last.Plan, false))
-	require.False(t, planner.Worth(last.Plan, first.Plan, false))
-	require.False(t, planner.Worth(first.Plan, first.Plan, false), "the same is not better")
+	require.True(t, planner.Worth(first.Plan, last.Plan, false, 0))
+	require.False(t, planner.Worth(last.Plan, first.Plan, false, 0))
+	require.False(t, planner.Worth(first.Plan, first.Plan, false, 0), "the same is not better")
 	// The same schedules at other costs: on both sides of what moving costs.
 	with := func(saves int64) *planner.Plan {
 		out := *last.Plan
 		out.View.Cost = first.Plan.View.Cost - saves
 		return &out
 	}
-	require.False(t, planner.Worth(first.Plan, with(moves), true))
-	require.True(t, planner.Worth(first.Plan, with(moves+1), true))
-	require.True(t, planner.Worth(first.Plan, with(1), false))
+	require.False(t, planner.Worth(first.Plan, with(moves), true, 0))
+	require.True(t, planner.Worth(first.Plan, with(moves+1), true, 0))
+	require.True(t, planner.Worth(first.Plan, with(1), false, 0))
+	// And of what it has to save at the least.
+	tenth := first.Plan.View.Cost / 100 * 10
+	require.False(t, planner.Worth(first.Plan, with(tenth-1), false, 10))
+	require.True(t, planner.Worth(first.Plan, with(tenth), false, 10))
 }
 
 // What the plan does not depend on may change as it likes; a new name is shown at once.

@@ -55,6 +55,7 @@ type entry struct {
 	cancel   context.CancelFunc // of that
 	ended    chan struct{}      // closed when the search behind the plan has ended; nil without one
 	stop     context.CancelFunc // of that
+	looking  []look             // that which goes on, and those that come after it
 	looked   schedule.Progress  // how far it is
 	offer    *Offer
 	unoffer  context.CancelFunc
@@ -301,12 +302,24 @@ func (p *Planner) show(e *entry, plan *Plan, in *inputs) (*Shown, *inputs, error
 func (p *Planner) shown(e *entry, plan *Plan, held bool) *Shown {
 	s := &Shown{Plan: plan, Looking: e.ended != nil, Held: held, Offer: e.offer}
 	if s.Looking {
-		s.Looked = min(1, float64(e.looked.Rounds)/float64(p.byBetter.rounds))
+		s.Looked = p.howFar(e, plan)
 		if e.looked.Cost > 0 {
 			s.Saves = max(0, plan.View.Cost-e.looked.Cost)
 		}
 	}
 	return s
+}
+
+// howFar is how much of what is searched behind a plan is over, 0 to 1; the lock is held.
+func (p *Planner) howFar(e *entry, plan *Plan) float64 {
+	all, left := 0, -e.looked.Rounds
+	for _, l := range p.looks(plan) {
+		all += l.rounds
+	}
+	for _, l := range e.looking {
+		left += int64(l.rounds)
+	}
+	return min(1, max(0, 1-float64(left)/float64(all)))
 }
 
 // follow makes the next plan and tells it, once for all who ask. It returns nil also when

@@ -24,7 +24,7 @@ import (
 func withPast(t *testing.T, s *store.Store, wall *clockOf) (client, func()) {
 	t.Helper()
 	c := demo.NewClock(wall.now)
-	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Past: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20})
+	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Past: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20, Rounds: quick})
 	srv := httptest.NewServer(app)
 	stop := func() { app.Close(); srv.Close() }
 	t.Cleanup(stop)

@@ -48,8 +48,11 @@ func scheduleCommand() *cobra.Command {
 			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt)
 			defer stop()
-			ctx, cancel := context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
-			defer cancel()
+			if len(rounds) == 0 || cmd.Flags().Changed("seconds") { // rounds that are counted end by themselves, however slow the machine is
+				var cancel func()
+				ctx, cancel = context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
+				defer cancel()
+			}
 			began := time.Now()
 			s := search(ctx, w, seed, rounds, anyway)
 			s.Search.Seconds = float64(time.Since(began).Milliseconds()) / 1000
@@ -68,7 +71,7 @@ func scheduleCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&in, "in", "-", "workload file, - for standard input")
 	c.Flags().StringVar(&out, "out", "-", "schedule file, - for standard output")
-	c.Flags().Float64Var(&seconds, "seconds", 2, "longest time of the search")
+	c.Flags().Float64Var(&seconds, "seconds", 2, "longest time of the search; with rounds none, unless it is given")
 	c.Flags().IntSliceVar(&rounds, "rounds", nil, "end after so many rounds of search; with several, each search starts from the schedule before it")
 	c.Flags().BoolVar(&anyway, "anyway", false, "where no schedule keeps every rule, write the least broken one")
 	c.Flags().Int64Var(&seed, "seed", 1, "seed of every random choice")
