@@ -37,6 +37,21 @@ func TestHowLongABetterPlanIsLookedFor(t *testing.T) {
 	require.InDelta(t, 1, planner.HowFar(p, plan, 2, 0), 1e-9)
 }
 
+// What was made from nothing nobody has seen for long: it may move for nothing. What was changed moves at a price, and anew only for a tenth.
+func TestWhatMovingCostsBehindAPlan(t *testing.T) {
+	p := looking(t, kitchenOf(t), 1)
+	for _, kind := range []planner.Kind{planner.First, planner.Again} {
+		moving, saves := planner.Prices(p, kind)
+		require.Equal(t, []int64{0, 0}, moving, kind)
+		require.Equal(t, []int64{0, 0}, saves, kind)
+	}
+	for _, kind := range []planner.Kind{planner.Change, planner.Mended, planner.Used, planner.Better} {
+		moving, saves := planner.Prices(p, kind)
+		require.Equal(t, []int64{1, 0}, moving, kind)
+		require.Equal(t, []int64{0, 10}, saves, kind)
+	}
+}
+
 // grown is what the evening costs of which the tables come one by one, each planned before the next, and what it costs made at once then.
 func grown(t *testing.T, p *planner.Planner, m *memory, tables int) (oneByOne, atOnce *planner.Plan) {
 	t.Helper()

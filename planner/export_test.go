@@ -19,7 +19,17 @@ func init() {
 func FirstRounds() int { return firstEffort.rounds }
 
 // Worth is worth, and Moved what moving from one plan to the other costs.
-func Worth(plan, found *Plan, held bool, hundredths int64) bool { return worth(plan, found, held, hundredths) }
+func Worth(plan, found *Plan, held bool, hundredths int64) bool {
+	return worth(plan, found, held, hundredths)
+}
+
+// Prices are what moving costs in the searches behind a plan of a kind, and what each has to save, in hundredths.
+func Prices(p *Planner, kind Kind) (moving, saves []int64) {
+	for _, l := range p.looks(&Plan{Kind: kind}) {
+		moving, saves = append(moving, l.price), append(saves, l.saves)
+	}
+	return moving, saves
+}
 
 // HowFar is what is shown of how far the searches behind a plan are, with so many of them over, and so many rounds of the next.
 func HowFar(p *Planner, plan *Plan, over int, rounds int64) float64 {

@@ -48,11 +48,8 @@ func scheduleCommand() *cobra.Command {
 			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt)
 			defer stop()
-			if len(rounds) == 0 || cmd.Flags().Changed("seconds") { // rounds that are counted end by themselves, however slow the machine is
-				var cancel func()
-				ctx, cancel = context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
-				defer cancel()
-			}
+			ctx, cancel := bounded(ctx, seconds, cmd.Flags().Changed("seconds"), rounds)
+			defer cancel()
 			began := time.Now()
 			s := search(ctx, w, seed, rounds, anyway)
 			s.Search.Seconds = float64(time.Since(began).Milliseconds()) / 1000
@@ -76,6 +73,15 @@ func scheduleCommand() *cobra.Command {
 	c.Flags().BoolVar(&anyway, "anyway", false, "where no schedule keeps every rule, write the least broken one")
 	c.Flags().Int64Var(&seed, "seed", 1, "seed of every random choice")
 	return c
+}
+
+// bounded ends a search after so many seconds. One whose rounds are counted ends by itself, however slow the machine is, unless a time was
+// asked for too.
+func bounded(ctx context.Context, seconds float64, asked bool, rounds []int) (context.Context, context.CancelFunc) {
+	if len(rounds) > 0 && !asked {
+		return context.WithCancel(ctx)
+	}
+	return context.WithTimeout(ctx, time.Duration(seconds*float64(time.Second)))
 }
 
 // search solves once, or as often as rounds are given, each time from what was found.

@@ -105,6 +105,20 @@ func TestTheSameFileGivesTheSameBytes(t *testing.T) {
 	require.Equal(t, clean(), clean())
 }
 
+// The usual time does not cut short what is counted: on a slow machine the page's plan would not be found again.
+func TestWhatEndsASearch(t *testing.T) {
+	ends := func(asked bool, rounds ...int) bool {
+		ctx, cancel := bounded(t.Context(), 2, asked, rounds)
+		defer cancel()
+		_, ends := ctx.Deadline()
+		return ends
+	}
+	require.True(t, ends(false))
+	require.True(t, ends(true))
+	require.True(t, ends(true, 2000, 16_000))
+	require.False(t, ends(false, 2000, 16_000))
+}
+
 func TestWrongInput(t *testing.T) {
 	replace := func(old, with string) string {
 		require.Contains(t, example, old)
