@@ -23,22 +23,38 @@ const anewSaves = 10
 // looks are the searches behind a plan: near what was told, and then, while nobody holds it, without regard for that. A plan that only
 // ever follows the one before stays in the order of work of the first few tables: the demo's evening, of which the tables came one by one,
 // cost four times as much as made at once.
-func (p *Planner) looks(plan *Plan) []look {
+func (p *Planner) looks(kind Kind) []look {
 	near, anew := look{effort: p.byBetter, price: movePrice}, look{effort: p.byAnew, saves: anewSaves, free: true}
-	if plan.Kind == First || plan.Kind == Again {
+	if kind == First || kind == Again {
 		near.price, anew.saves = 0, 0 // it was made from nothing: nobody has seen it for long
 	}
 	return []look{near, anew}
 }
 
-// lookBehind begins the searches behind a plan; the lock is held.
-func (p *Planner) lookBehind(e *entry, plan *Plan) {
+// lookAgain looks behind a plan as behind one that was made from nothing; false where another has been told meanwhile.
+func (p *Planner) lookAgain(e *entry, plan *Plan) bool {
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	if e.plan == nil || e.plan.Number != plan.Number {
+		return false
+	}
+	if e.stop != nil {
+		e.stop()
+		e.stop, e.ended = nil, nil
+	}
+	e.before = e.plan
+	p.lookBehind(e, e.plan, Again)
+	return true
+}
+
+// lookBehind begins the searches behind a plan, as they are behind one of a kind; the lock is held.
+func (p *Planner) lookBehind(e *entry, plan *Plan, kind Kind) {
 	if e.goesOn != nil {
 		return // it would not know what has begun
 	}
 	run, stop := context.WithCancel(p.life)
 	ended := make(chan struct{})
-	looks := p.looks(plan)
+	looks := p.looks(kind)
 	e.stop, e.ended, e.looking, e.looked = stop, ended, looks, schedule.Progress{}
 	before := e.before
 	p.background("a better plan of "+e.subject, func() error {

@@ -25,7 +25,7 @@ func Worth(plan, found *Plan, held bool, hundredths int64) bool {
 
 // Prices are what moving costs in the searches behind a plan of a kind, and what each has to save, in hundredths.
 func Prices(p *Planner, kind Kind) (moving, saves []int64) {
-	for _, l := range p.looks(&Plan{Kind: kind}) {
+	for _, l := range p.looks(kind) {
 		moving, saves = append(moving, l.price), append(saves, l.saves)
 	}
 	return moving, saves
@@ -33,7 +33,7 @@ func Prices(p *Planner, kind Kind) (moving, saves []int64) {
 
 // HowFar is what is shown of how far the searches behind a plan are, with so many of them over, and so many rounds of the next.
 func HowFar(p *Planner, plan *Plan, over int, rounds int64) float64 {
-	return p.howFar(&entry{looking: p.looks(plan)[over:], looked: schedule.Progress{Rounds: rounds}}, plan)
+	return p.howFar(&entry{looking: p.looks(plan.Kind)[over:], looked: schedule.Progress{Rounds: rounds}}, plan)
 }
 
 // Moved is what going from one plan to another costs.

@@ -219,7 +219,7 @@ func (p *Planner) current(ctx context.Context, e *entry, in *inputs) (*Plan, Hea
 	if e.plan == nil || e.plan.Number < plan.Number {
 		e.adopt(plan, nil)
 		if !plan.settled && plan.in.hash == in.hash {
-			p.lookBehind(e, plan)
+			p.lookBehind(e, plan, plan.Kind)
 		}
 	} else {
 		plan = e.plan
@@ -313,7 +313,7 @@ func (p *Planner) shown(e *entry, plan *Plan, held bool) *Shown {
 // howFar is how much of what is searched behind a plan is over, 0 to 1; the lock is held.
 func (p *Planner) howFar(e *entry, plan *Plan) float64 {
 	all, left := 0, -e.looked.Rounds
-	for _, l := range p.looks(plan) {
+	for _, l := range p.looks(plan.Kind) {
 		all += l.rounds
 	}
 	for _, l := range e.looking {
@@ -377,7 +377,7 @@ func (p *Planner) tell(ctx context.Context, e *entry, before, next *Plan, last i
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	e.adopt(&out, before)
-	p.lookBehind(e, &out)
+	p.lookBehind(e, &out, kind)
 	return &out, nil
 }
 
@@ -393,8 +393,8 @@ func (p *Planner) write(ctx context.Context, e *entry, plan *Plan) error {
 	return p.store.Tell(p.life, r)
 }
 
-// Again makes the plan of a service anew, from nothing: as if none had been told. Errors
-// are those of Service.
+// Again makes the plan of a service anew, from nothing: as if none had been told. A plan that nobody holds stays while what is found so
+// costs more, and it is looked for a better one without regard for it. Errors are those of Service.
 func (p *Planner) Again(ctx context.Context, id string) (*Shown, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil {
@@ -410,8 +410,10 @@ func (p *Planner) Again(ctx context.Context, id string) (*Shown, error) {
 		if err != nil {
 			return nil, err
 		}
-		told, err := p.tell(p.life, e, plan, next, plan.Number, Again)
-		return told, err
+		if from == nil && !shown.Held && next.View.Cost > plan.View.Cost && p.lookAgain(e, plan) {
+			return plan, nil // it would be worse until a better one is found
+		}
+		return p.tell(p.life, e, plan, next, plan.Number, Again)
 	})
 	if err != nil && !errors.Is(err, ErrBehind) {
 		return nil, err
