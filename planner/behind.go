@@ -171,6 +171,18 @@ func (p *Planner) better(ctx context.Context, e *entry, plan, before, found *Pla
 	return &out, nil
 }
 
+// howFar is how much of what is searched behind a plan is over, 0 to 1; the lock is held.
+func (p *Planner) howFar(e *entry, plan *Plan) float64 {
+	all, left := 0, -e.looked.Rounds
+	for _, l := range p.looks(plan.Kind) {
+		all += l.rounds
+	}
+	for _, l := range e.looking {
+		left += int64(l.rounds)
+	}
+	return min(1, max(0, 1-float64(left)/float64(all)))
+}
+
 // worth reports whether a plan that was found takes the place of another: when it costs
 // less, by so many hundredths at the least, and where somebody works by that, when it saves more than moving costs.
 func worth(plan, found *Plan, held bool, hundredths int64) bool {

@@ -37,7 +37,8 @@ func TestHowLongABetterPlanIsLookedFor(t *testing.T) {
 	require.InDelta(t, 1, planner.HowFar(p, plan, 2, 0), 1e-9)
 }
 
-// What was made from nothing nobody has seen for long: it may move for nothing. What was changed moves at a price, and anew only for a tenth.
+// What was made from nothing nobody has seen for long: it may move for nothing. What was changed moves at a price, and anew only for a
+// tenth.
 func TestWhatMovingCostsBehindAPlan(t *testing.T) {
 	p := looking(t, kitchenOf(t), 1)
 	for _, kind := range []planner.Kind{planner.First, planner.Again} {

@@ -310,18 +310,6 @@ func (p *Planner) shown(e *entry, plan *Plan, held bool) *Shown {
 	return s
 }
 
-// howFar is how much of what is searched behind a plan is over, 0 to 1; the lock is held.
-func (p *Planner) howFar(e *entry, plan *Plan) float64 {
-	all, left := 0, -e.looked.Rounds
-	for _, l := range p.looks(plan.Kind) {
-		all += l.rounds
-	}
-	for _, l := range e.looking {
-		left += int64(l.rounds)
-	}
-	return min(1, max(0, 1-float64(left)/float64(all)))
-}
-
 // follow makes the next plan and tells it, once for all who ask. It returns nil also when
 // it was not told since something was changed meanwhile: then the asker looks again.
 func (p *Planner) follow(ctx context.Context, e *entry, in *inputs, plan *Plan, head Head) error {
