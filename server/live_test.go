@@ -238,8 +238,9 @@ func TestAStreamOfWhatHappens(t *testing.T) {
 	s := storetest.Open(t)
 	a, _ := serve(t, s)
 	a.call("POST", "/api/demo", nil, 200)
+	a.few("tonight", 3)
+	a.settled("tonight") // else a better plan may be told while the service opens, which is written into its log too
 	b, stopB := serve(t, s)
-	a.text(tonight + "/due") // the plan is made
 	ctx, cancel := context.WithCancel(t.Context())
 	defer cancel()
 	got := make(chan string, 100)
