@@ -10,7 +10,7 @@ import { clock } from "../../ui/time";
 
 type View = Schemas["FireView"];
 
-// PlanLine says which plan is shown and since when, whether somebody works by it, and what
+// PlanLine says which plan is shown and since when, whether a better one is looked for and somebody works by it, and what
 // was changed since that it has not followed.
 export function PlanLine({ plan, id, mend }: { plan: View; id: string; mend: string }) {
   const queries = useQueryClient();
@@ -40,7 +40,10 @@ export function PlanLine({ plan, id, mend }: { plan: View; id: string; mend: str
           <span className="figure">
             {text.fire.since} {clock(plan.made_at)}
           </span>
-          <span className="quiet">, {text.fire.kinds[plan.kind]}</span>
+          <span className="quiet">
+            , {text.fire.kinds[plan.kind]}
+            {plan.better && ` · ${text.fire.better}, ${Math.round(plan.looked * 100)} %`}
+          </span>
           {plan.printed_at && (
             <span className="held">
               ■ {plan.on_paper !== plan.number && `${text.fire.plan} ${plan.on_paper} `}

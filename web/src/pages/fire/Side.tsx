@@ -161,9 +161,8 @@ export function Side({
           />
           <span className="quiet">{text.fire.safe}</span>
         </label>
-        <p className="quiet figure" aria-live="polite">
+        <p className="quiet figure">
           {plan.joins.length} {text.fire.joins}, {plan.tasks} {text.fire.steps}
-          {plan.better && ` · ${text.fire.better}, ${Math.round(plan.looked * 100)} %`}
         </p>
       </section>
     </aside>
