@@ -185,8 +185,16 @@ func (b *builder) force(g *group) {
 	}
 }
 
+// has is what a need of what has happened has, −1 for others.
+func (p *problem) has(m member) int32 {
+	if on := p.fixOn[m.node]; int(m.need) < len(on) {
+		return on[m.need]
+	}
+	return -1
+}
+
 // hopeless names needs that no resource can ever serve: more units than there
-// are, or longer than any time in which they are there.
+// are, or longer than any time in which they are there. What is taken as something that has begun has what that has.
 func (p *problem) hopeless() *conflict {
 	for v := range p.tasks {
 		if p.fixed[v] || p.dur[v] == 0 {
@@ -197,7 +205,7 @@ func (p *problem) hopeless() *conflict {
 			ids := []string{p.id(v)}
 			short, window := int64(math.MaxInt64), false
 			possible := false
-			for _, r := range nd.anyOf {
+			for _, r := range p.candidates(v, k, p.has) {
 				ids = append(ids, p.w.Resources[r].ID)
 				short = min(short, nd.units-p.res[r].capacity)
 				if nd.units <= p.res[r].capacity {

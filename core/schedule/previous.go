@@ -11,7 +11,8 @@ import (
 // startFromPrevious takes the told schedule over, as far as it still holds, in some ways, and goes on from the cheapest, moves being paid
 // for: everything that can be where it was told stays, and the runs that cannot find the nearest room; or their whole groups are planned
 // around it as if for the first time; or all follow each other by the clock, each as near to its told time as those before it let it. Where
-// something had been put off, the first and the last are tried as well with where it was to be before that.
+// something had been put off, the first and the last are tried as well with where it was to be before that. Where the rules have become
+// prices, and there is no room for all in any of these ways, what finds none is put where it was told all the same.
 func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	if s.o.Previous == nil {
 		return false
@@ -19,12 +20,12 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	t := s.readTold()
 	best := int64(far)
 	ways := []func() bool{
-		func() bool { return s.takeOver(b, t, true) },
+		func() bool { return s.takeOver(b, t, staying) },
 		func() bool { return s.keepTold(b, gs, t) },
-		func() bool { return s.takeOver(b, t, false) },
+		func() bool { return s.takeOver(b, t, byClock) },
 	}
 	if sooner := s.aimed(t); sooner != nil {
-		ways = append(ways, func() bool { return s.takeOver(b, sooner, true) }, func() bool { return s.takeOver(b, sooner, false) })
+		ways = append(ways, func() bool { return s.takeOver(b, sooner, staying) }, func() bool { return s.takeOver(b, sooner, byClock) })
 	}
 	for _, way := range ways {
 		if !way() {
@@ -37,7 +38,11 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 		b.remove(t.open)
 	}
 	if best == far {
-		return false
+		if !s.relaxes || !s.takeOver(b, t, anyhow) {
+			return false
+		}
+		b.unforce(gs, t.forced)
+		return true
 	}
 	b.recall(t.open)
 	return true
@@ -70,6 +75,8 @@ type told struct {
 	wish  []int64 // where each node was; where it may be at the soonest, for what is new
 	known []bool
 	open  []int32
+	// forced are the bodies that were put down without room.
+	forced []int32
 }
 
 func (s *solver) readTold() *told {
@@ -220,12 +227,20 @@ func (s *solver) putBack(gs []group) {
 	m.keep()
 }
 
-// takeOver puts every task at its told time or as near to it as can be: by the clock, or with stay those that can stay first. It returns
-// false, with nothing placed, when one finds no room.
-func (s *solver) takeOver(b *builder, t *told, stay bool) bool {
+// A taking is how a told plan is taken over.
+type taking int8
+
+const (
+	byClock taking = iota // each as near to its told time as those before it let it
+	staying               // those that can stay first
+	anyhow                // staying, and what finds no room is put down without any
+)
+
+// takeOver puts every task at its told time or as near to it as can be. It returns false, with nothing placed, when one finds no room.
+func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 	b.refresh(t.open)
 	left := s.p.leaders(nil, t.open)
-	if stay {
+	if how != byClock {
 		all := left
 		left = left[:0]
 		for _, v := range all {
@@ -250,7 +265,12 @@ func (s *solver) takeOver(b *builder, t *told, stay bool) bool {
 			continue
 		}
 		more := b.widen(v, freed)
-		if !stay || len(more) == 0 {
+		if how == anyhow && len(more) == 0 {
+			b.forceAt(v, max(at, b.est[v]), t)
+			t.forced = append(t.forced, v)
+			continue
+		}
+		if how == byClock || len(more) == 0 {
 			b.remove(t.open)
 			return false
 		}
@@ -302,4 +322,33 @@ func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[
 		}
 	}
 	return !b.p.closes[v] || b.lasts(v, t)
+}
+
+// forceAt puts a body down at an instant on what it was told to have, or on the first that it may have, though there is no room for it.
+func (b *builder) forceAt(v int32, at int64, t *told) {
+	for k, sg := range b.p.segs[v] {
+		open := b.open(int(sg.node), int(sg.need), k)
+		b.on[sg.node][sg.need] = open[0]
+		if r := t.run[b.p.id(int(sg.node))]; r != nil && len(r.Resources) == len(b.p.needs[sg.node]) {
+			if q, ok := t.res[r.Resources[sg.need]]; ok && slices.Contains(open, q) {
+				b.on[sg.node][sg.need] = q
+			}
+		}
+	}
+	b.place(int(v), at)
+}
+
+// unforce puts the groups of bodies that were put down without room where they have some; those that find none stay.
+func (b *builder) unforce(gs []group, forced []int32) {
+	for i := range gs {
+		all := slices.Clone(b.members(&gs[i]))
+		if gs[i].join < 0 || !slices.ContainsFunc(all, func(v int32) bool { return slices.Contains(forced, v) }) {
+			continue
+		}
+		b.remember(all)
+		b.remove(all)
+		if !b.insert(&gs[i]) {
+			b.recall(all)
+		}
+	}
 }

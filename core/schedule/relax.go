@@ -31,7 +31,9 @@ func (p *problem) priceRules(w *workload.Workload) {
 	p.makespan = false
 	index := map[string]int32{}
 	for v := range p.n {
-		index[p.id(v)] = int32(v)
+		if v < p.real || v >= p.tasks { // the end of a run has its name, and is not what a link means
+			index[p.id(v)] = int32(v)
+		}
 		if p.fixed[v] {
 			continue
 		}
@@ -78,17 +80,7 @@ func (s *solver) leastBroken() *workload.Schedule {
 	}
 	if ok {
 		p.priceRules(s.p.w)
-		b = newBuilder(s.ctx, p, s.o.Seed)
-		gs := p.groups()
-		if !b.construct(s.ctx, gs) {
-			b.byTheClock(gs)
-		}
-		if len(b.broken()) == 0 {
-			m := newImprover(b, gs)
-			m.heatUp(hottest, 3000)
-			m.run(s.ctx, 3000, 0, nil)
-			m.adopt(m.bestX, m.bestOn)
-		}
+		b = s.relaxed(p)
 	} else {
 		b = newBuilder(s.ctx, s.p, s.o.Seed)
 		b.constructAll(s.ctx, s.p.groups())
@@ -98,4 +90,42 @@ func (s *solver) leastBroken() *workload.Schedule {
 	final.tried = s.tried + b.tried
 	final.adoptInto(b.x, b.on)
 	return s.answer(final.state, final.tried, false)
+}
+
+// Rounds of a search for what breaks the least: from nothing, and at the least from what was told.
+const (
+	relaxedRounds = 3000
+	relaxedNear   = 200
+)
+
+// relaxed is the best schedule that is found of a workload of which the rules have become prices. Where something was told it stays near
+// that: what cannot be kept in one place is no reason to move what has nothing to do with it.
+func (s *solver) relaxed(p *problem) *builder {
+	r := &solver{p: p, o: s.o, ctx: s.ctx, relaxes: true}
+	if s.near() {
+		p.priceMoves(&s.o)
+	}
+	gs := p.groups()
+	b := newBuilder(s.ctx, p, s.o.Seed)
+	hot, rounds, whole := hottest, relaxedRounds, true
+	if r.startFromPrevious(b, gs) {
+		hot = coldest // of what breaks rules the cost is so high that warmer would be hot for all else
+		if s.o.Rounds > 0 {
+			rounds = min(max(s.o.Rounds, relaxedNear), relaxedRounds)
+		}
+	} else {
+		b = newBuilder(s.ctx, p, s.o.Seed)
+		if !b.construct(s.ctx, gs) {
+			b.byTheClock(gs)
+		}
+		whole = len(b.broken()) == 0
+	}
+	if whole {
+		m := newImprover(b, gs)
+		m.near = s.near()
+		m.heatUp(hot, rounds)
+		m.run(s.ctx, rounds, 0, nil)
+		m.adopt(m.bestX, m.bestOn)
+	}
+	return b
 }

@@ -207,6 +207,8 @@ type solver struct {
 	bound int64
 	m     *improver
 	tried int64
+	// relaxes is whether the rules of the workload have become prices.
+	relaxes bool
 }
 
 func (s *solver) told() {

@@ -1,0 +1,124 @@
+package schedule
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/workload"
+)
+
+// busyPass is a kitchen of two cooks and a pan of its own for each of eight tables: what is fried by a cook is taken out by the same one. By
+// hand: each cook has four tables, a quarter of an hour apart, so that all is as it is wanted. The second run of a table is exactly after
+// the first.
+func busyPass() *workload.Workload {
+	zero, long := int64(0), int64(120)
+	w := &workload.Workload{Objective: workload.Joins, Horizon: 20_000,
+		Resources: []workload.Resource{{ID: "ada", Capacity: 1}, {ID: "pim", Capacity: 1}}}
+	for i := range 8 {
+		at, cook := int64(2000+450*i), []string{"ada", "pim"}
+		fry, out, table := fmt.Sprintf("fry-%d", i), fmt.Sprintf("out-%d", i), fmt.Sprintf("table-%d", i)
+		w.Tasks = append(w.Tasks, workload.Task{ID: fry, Seconds: 600, Needs: []workload.Need{{AnyOf: cook, Units: 1}}},
+			workload.Task{ID: out, Seconds: 30, Needs: []workload.Need{{AnyOf: cook, Units: 1, As: &workload.As{Task: fry, Need: 0}}}})
+		w.Links = append(w.Links, workload.Link{From: fry, To: out, Kind: workload.FinishStart, Max: &zero},
+			workload.Link{From: out, To: table, Kind: workload.FinishStart, Max: &long, Weight: 1, Best: &zero})
+		w.Joins = append(w.Joins, workload.Join{ID: table, At: &at, Weight: 4, EarlyWeight: 4})
+	}
+	return w
+}
+
+// What cannot be kept in one place moves nothing that has nothing to do with it: pim has fried for the first table, and was called away
+// before it comes out. Nobody else may take it out, so that rule is broken; a plan that began anew would move all tables.
+func TestARuleThatCannotBeKeptMovesNothingElse(t *testing.T) {
+	w := busyPass()
+	told := Solve(t.Context(), w, Options{Seed: 1, Rounds: 400})
+	require.Empty(t, told.Broken)
+	was := map[string]workload.Run{}
+	for _, r := range told.Tasks {
+		was[r.ID] = r
+	}
+	fry := was["fry-0"]
+	now := fry.Start + 300
+	again := *w
+	again.Now = &now
+	again.Fixed = []workload.Fixed{{Task: "fry-0", Start: fry.Start, Resources: fry.Resources}}
+	again.Resources = append([]workload.Resource(nil), w.Resources...)
+	for i := range again.Resources {
+		if r := &again.Resources[i]; r.ID == fry.Resources[0] {
+			r.HasWindows, r.Windows = true, []workload.Window{{From: 0, To: fry.Finish, Capacity: 1}, {From: fry.Finish + 30, To: 20_000, Capacity: 1}}
+		}
+	}
+	require.NoError(t, workload.Check(&again))
+	s := Solve(t.Context(), &again, Options{Seed: 1, Rounds: 60, Anyway: true, Previous: told, MovePrice: 4})
+	require.Len(t, s.Broken, 1, "%+v", s.Broken)
+	require.Equal(t, workload.RuleWindow, s.Broken[0].Rule)
+	require.Contains(t, s.Broken[0].IDs, "out-0")
+	for _, r := range s.Tasks {
+		require.Equal(t, was[r.ID].Start, r.Start, r.ID)
+		require.Equal(t, was[r.ID].Resources, r.Resources, r.ID)
+	}
+
+}
+
+// A schedule that keeps every rule costs the same where the rules have become prices, also where the length of a run is chosen: a link to
+// its start means that, and not its end, which has the same name.
+func TestRulesAsPricesCostNothingWhereTheyAreKept(t *testing.T) {
+	w := resting(0)
+	s := Solve(t.Context(), w, Options{})
+	require.Equal(t, workload.Optimal, s.Status)
+	p := compile(relax(w, true))
+	require.Nil(t, p.propagate())
+	p.priceRules(w)
+	b := newBuilder(t.Context(), p, 1)
+	for v := range p.n {
+		at := start(s, p.id(v))
+		switch {
+		case v >= p.tasks:
+			at = s.Joins[v-p.tasks].At
+		case v >= p.real:
+			at = s.Tasks[0].Finish
+			require.Equal(t, "rest", s.Tasks[0].ID)
+		}
+		b.put(v, at)
+	}
+	require.Equal(t, *s.Cost, p.cost(b.x))
+}
+
+// The same beside what has begun: who has it in hand is who has it to the end, so that what nobody else may do is known at once.
+func TestWhatNobodyElseMayDoIsHopeless(t *testing.T) {
+	w := busyPass()
+	now := int64(1500)
+	w.Now = &now
+	w.Fixed = []workload.Fixed{{Task: "fry-0", Start: 1300, Resources: []string{"pim"}}}
+	for from, hopeless := range map[int64]bool{1900: true, 1929: true, 1930: false} {
+		w.Resources[1].HasWindows, w.Resources[1].Windows = true, []workload.Window{{From: 0, To: from, Capacity: 1}}
+		p := compile(w)
+		require.Nil(t, p.propagate())
+		c := p.hopeless()
+		require.Equal(t, hopeless, c != nil, "until %d", from)
+	}
+}
+
+// What was put down without room finds some where there is some: all of a table is put elsewhere for it.
+func TestWhatWasForcedInFindsRoom(t *testing.T) {
+	p := compile(busyPass())
+	require.Nil(t, p.propagate())
+	b, gs := newBuilder(t.Context(), p, 1), p.groups()
+	require.True(t, b.construct(t.Context(), gs))
+	require.Empty(t, b.broken())
+	first, second := gs[0].nodes[0], gs[2].nodes[0]
+	v := p.lead[second]
+	all := b.members(&gs[2])
+	b.remove(all)
+	for _, sg := range p.segs[v] {
+		b.on[sg.node][sg.need] = b.on[first][0]
+	}
+	b.place(gs[2].join, b.p.wish(gs[2].join))
+	b.place(int(v), b.x[p.lead[first]])
+	require.NotEmpty(t, b.broken())
+	b.unforce(gs, nil)
+	require.NotEmpty(t, b.broken(), "nothing was said to be forced")
+	b.unforce(gs, []int32{v})
+	require.Empty(t, b.broken())
+}
