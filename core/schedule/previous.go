@@ -249,7 +249,7 @@ func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 			}
 		}
 	}
-	freed := map[int32]bool{}
+	freed := map[int32]int{}
 	for i := 0; i < len(left); i++ {
 		v := left[i]
 		at := min(max(t.wish[v], b.est[v]), b.lst[v])
@@ -264,12 +264,13 @@ func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 			b.place(int(v), got)
 			continue
 		}
-		more := b.widen(v, freed)
-		if how == anyhow && len(more) == 0 {
-			b.forceAt(v, max(at, b.est[v]), t)
-			t.forced = append(t.forced, v)
+		if how == anyhow {
+			more := b.pushOn(v, t, freed)
+			slices.SortStableFunc(more, func(x, y int32) int { return compare(t.wish[x], t.wish[y]) })
+			left = slices.Insert(left, i+1, more...)
 			continue
 		}
+		more := b.widen(v, freed)
 		if how == byClock || len(more) == 0 {
 			b.remove(t.open)
 			return false
@@ -283,16 +284,16 @@ func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 
 // widen takes out what stands around a body that found no room, each once: what waits tie it to. It returns what leads the bodies that it
 // took.
-func (b *builder) widen(v int32, freed map[int32]bool) (more []int32) {
+func (b *builder) widen(v int32, freed map[int32]int) (more []int32) {
 	var out []int32
 	for _, m := range b.p.body[v] {
 		for _, arcs := range [2][]arc{b.p.out[m], b.p.in[m]} {
 			for _, a := range arcs {
 				l := b.p.lead[a.other]
-				if l == v || freed[l] || !b.placed[l] || b.p.fixed[l] {
+				if l == v || freed[l] > 0 || !b.placed[l] || b.p.fixed[l] {
 					continue
 				}
-				freed[l] = true
+				freed[l]++
 				more = append(more, l)
 				out = append(out, b.p.body[l]...)
 			}
@@ -322,33 +323,4 @@ func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[
 		}
 	}
 	return !b.p.closes[v] || b.lasts(v, t)
-}
-
-// forceAt puts a body down at an instant on what it was told to have, or on the first that it may have, though there is no room for it.
-func (b *builder) forceAt(v int32, at int64, t *told) {
-	for k, sg := range b.p.segs[v] {
-		open := b.open(int(sg.node), int(sg.need), k)
-		b.on[sg.node][sg.need] = open[0]
-		if r := t.run[b.p.id(int(sg.node))]; r != nil && len(r.Resources) == len(b.p.needs[sg.node]) {
-			if q, ok := t.res[r.Resources[sg.need]]; ok && slices.Contains(open, q) {
-				b.on[sg.node][sg.need] = q
-			}
-		}
-	}
-	b.place(int(v), at)
-}
-
-// unforce puts the groups of bodies that were put down without room where they have some; those that find none stay.
-func (b *builder) unforce(gs []group, forced []int32) {
-	for i := range gs {
-		all := slices.Clone(b.members(&gs[i]))
-		if gs[i].join < 0 || !slices.ContainsFunc(all, func(v int32) bool { return slices.Contains(forced, v) }) {
-			continue
-		}
-		b.remember(all)
-		b.remove(all)
-		if !b.insert(&gs[i]) {
-			b.recall(all)
-		}
-	}
 }

@@ -95,37 +95,73 @@ func (s *solver) leastBroken() *workload.Schedule {
 // Rounds of a search for what breaks the least: from nothing, and at the least from what was told.
 const (
 	relaxedRounds = 3000
-	relaxedNear   = 200
+	roundsNear    = 200
 )
 
-// relaxed is the best schedule that is found of a workload of which the rules have become prices. Where something was told it stays near
-// that: what cannot be kept in one place is no reason to move what has nothing to do with it.
+// Up to how many broken rules nothing else is looked for near what was told, and how many times fewer a plan made anew has to break to be
+// told: one pan that cannot be had in time is no reason to move what has nothing to do with it, all burners away for long may be.
+const (
+	fewBroken = 3
+	worthAnew = 2
+)
+
+// relaxed is the best schedule that is found of a workload of which the rules have become prices: near what was told, where something was.
 func (s *solver) relaxed(p *problem) *builder {
-	r := &solver{p: p, o: s.o, ctx: s.ctx, relaxes: true}
 	if s.near() {
 		p.priceMoves(&s.o)
 	}
-	gs := p.groups()
-	b := newBuilder(s.ctx, p, s.o.Seed)
-	hot, rounds, whole := hottest, relaxedRounds, true
-	if r.startFromPrevious(b, gs) {
-		hot = coldest // of what breaks rules the cost is so high that warmer would be hot for all else
-		if s.o.Rounds > 0 {
-			rounds = min(max(s.o.Rounds, relaxedNear), relaxedRounds)
-		}
-	} else {
-		b = newBuilder(s.ctx, p, s.o.Seed)
-		if !b.construct(s.ctx, gs) {
-			b.byTheClock(gs)
-		}
-		whole = len(b.broken()) == 0
+	b := s.relaxedNear(p)
+	if b == nil {
+		return s.relaxedAnew(p)
 	}
-	if whole {
-		m := newImprover(b, gs)
-		m.near = s.near()
-		m.heatUp(hot, rounds)
-		m.run(s.ctx, rounds, 0, nil)
-		m.adopt(m.bestX, m.bestOn)
+	if many := s.breaks(b); many > fewBroken {
+		if anew := s.relaxedAnew(p); worthAnew*s.breaks(anew) < many {
+			return anew
+		}
 	}
 	return b
+}
+
+// relaxedNear takes what was told over and mends it; nil where nothing was told.
+func (s *solver) relaxedNear(p *problem) *builder {
+	r := &solver{p: p, o: s.o, ctx: s.ctx, relaxes: true}
+	b, gs := newBuilder(s.ctx, p, s.o.Seed), p.groups()
+	if !r.startFromPrevious(b, gs) {
+		return nil
+	}
+	rounds := relaxedRounds
+	if s.o.Rounds > 0 {
+		rounds = min(max(s.o.Rounds, roundsNear), relaxedRounds)
+	}
+	// Of what breaks rules the cost is so high that warmer would be hot for all else.
+	s.search(b, gs, coldest, rounds)
+	return b
+}
+
+// relaxedAnew makes one from nothing; what finds no room is put down by the clock.
+func (s *solver) relaxedAnew(p *problem) *builder {
+	b, gs := newBuilder(s.ctx, p, s.o.Seed), p.groups()
+	if !b.construct(s.ctx, gs) {
+		b.byTheClock(gs)
+	}
+	if len(b.broken()) == 0 {
+		s.search(b, gs, hottest, relaxedRounds)
+	}
+	return b
+}
+
+// search improves what stands, by so many rounds from so hot.
+func (s *solver) search(b *builder, gs []group, hot float64, rounds int) {
+	m := newImprover(b, gs)
+	m.near = s.near()
+	m.heatUp(hot, rounds)
+	m.run(s.ctx, rounds, 0, nil)
+	m.adopt(m.bestX, m.bestOn)
+}
+
+// breaks is how many rules of the workload itself a schedule breaks.
+func (s *solver) breaks(b *builder) int {
+	under := newBuilder(s.ctx, s.p, s.o.Seed)
+	under.adoptInto(b.x, b.on)
+	return len(under.broken())
 }

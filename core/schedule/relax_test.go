@@ -122,3 +122,37 @@ func TestWhatWasForcedInFindsRoom(t *testing.T) {
 	b.unforce(gs, []int32{v})
 	require.Empty(t, b.broken())
 }
+
+// Nobody is there for a quarter of an hour, and every table has a latest time that cannot be kept then: who has it late has it late, and
+// nothing is told to be done by somebody who is not there. What was over before stands.
+func TestWhatCannotBeInTimeIsPushedOn(t *testing.T) {
+	w := busyPass()
+	told := Solve(t.Context(), w, Options{Seed: 1, Rounds: 400})
+	require.EqualValues(t, 0, *told.Cost)
+	from, to := int64(2950), int64(3850) // table 2 is ready at 2900, table 3 would be begun at 2720
+	for i := range w.Joins {
+		w.Joins[i].Earliest, w.Joins[i].Latest = *w.Joins[i].At, ptrOf(*w.Joins[i].At+60)
+	}
+	now := int64(1)
+	w.Now = &now
+	for i := range w.Resources {
+		w.Resources[i].HasWindows, w.Resources[i].Windows = true, []workload.Window{{From: 0, To: from, Capacity: 1}, {From: to, To: 20_000, Capacity: 1}}
+	}
+	require.NoError(t, workload.Check(w))
+	s := Solve(t.Context(), w, Options{Seed: 1, Rounds: 60, Anyway: true, Previous: told, MovePrice: 4})
+	require.NotEmpty(t, s.Broken)
+	for _, b := range s.Broken {
+		require.NotContains(t, []workload.Rule{workload.RuleWindow, workload.RuleCapacity}, b.Rule, "%+v", b)
+	}
+	for k := range 3 {
+		require.Equal(t, told.Joins[k].At, s.Joins[k].At, k)
+	}
+	near := &solver{p: compile(w), ctx: t.Context(), o: Options{Seed: 1, Rounds: 60, Previous: told, MovePrice: 4}}
+	p := compile(relax(w, true))
+	require.Nil(t, p.propagate())
+	p.priceRules(w)
+	require.Empty(t, near.relaxedNear(p).broken(), "so it is without a plan made anew")
+	for _, r := range s.Tasks {
+		require.True(t, r.Finish <= from || r.Start >= to, "%+v", r)
+	}
+}

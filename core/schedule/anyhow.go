@@ -1,0 +1,92 @@
+package schedule
+
+import "slices"
+
+// A told plan taken over where not all rules can be kept (relax.go): what finds no room pushes on what its waits tie it to, and where that
+// does not help either it is put down without room.
+
+// forceAt puts a body down at an instant on what it was told to have, or on the first that it may have, though there is no room for it.
+func (b *builder) forceAt(v int32, at int64, t *told) {
+	for k, sg := range b.p.segs[v] {
+		open := b.open(int(sg.node), int(sg.need), k)
+		b.on[sg.node][sg.need] = open[0]
+		if r := t.run[b.p.id(int(sg.node))]; r != nil && len(r.Resources) == len(b.p.needs[sg.node]) {
+			if q, ok := t.res[r.Resources[sg.need]]; ok && slices.Contains(open, q) {
+				b.on[sg.node][sg.need] = q
+			}
+		}
+	}
+	b.place(int(v), at)
+}
+
+// mostPushed is how often a body makes way at the most for what is put down anyhow.
+const mostPushed = 3
+
+// pushOn places a body that found no room: what its waits tie it to makes way, and so on outwards, until it has room, as near to where it was
+// told as may be; without room where it was told, where it has none whatever makes way. It returns what made way.
+func (b *builder) pushOn(v int32, t *told, freed map[int32]int) (more []int32) {
+	if _, ok := b.near(v, min(max(t.wish[v], b.lo[v]), b.hi[v]), b.lo[v], b.hi[v]); ok {
+		seen := map[int32]bool{v: true}
+		for edge := []int32{v}; len(edge) > 0; {
+			edge = b.outwards(edge, seen, freed, &more)
+			b.refresh(slices.DeleteFunc(slices.Clone(t.open), func(u int32) bool { return b.placed[u] }))
+			if b.est[v] > b.lst[v] {
+				continue
+			}
+			if got, ok := b.near(v, min(max(t.wish[v], b.est[v]), b.lst[v]), b.est[v], b.lst[v]); ok {
+				b.place(int(v), got)
+				return more
+			}
+		}
+	}
+	b.forceAt(v, max(min(t.wish[v], b.lst[v]), b.est[v]), t)
+	t.forced = append(t.forced, v)
+	return more
+}
+
+// outwards takes out what waits tie some bodies to, and returns that; more are those of it that stood.
+func (b *builder) outwards(edge []int32, seen map[int32]bool, freed map[int32]int, more *[]int32) (next []int32) {
+	for _, u := range edge {
+		for _, arcs := range [2][]arc{b.p.outOf[u], b.p.inTo[u]} {
+			for _, a := range arcs {
+				l := a.other
+				if seen[l] || b.p.fixed[l] || b.placed[l] && freed[l] >= mostPushed {
+					continue
+				}
+				seen[l] = true
+				next = append(next, l)
+				if b.placed[l] {
+					freed[l]++
+					*more = append(*more, l)
+					for _, m := range b.p.body[l] {
+						b.take(int(m))
+					}
+				}
+			}
+		}
+	}
+	return next
+}
+
+// near is the first instant at which a body has room from one on, or else the last before it.
+func (b *builder) near(v int32, at, from, to int64) (int64, bool) {
+	if got, ok := b.room(int(v), at, to, forward); ok {
+		return got, true
+	}
+	return b.room(int(v), at, from, backward)
+}
+
+// unforce puts the groups of bodies that were put down without room where they have some; those that find none stay.
+func (b *builder) unforce(gs []group, forced []int32) {
+	for i := range gs {
+		all := slices.Clone(b.members(&gs[i]))
+		if gs[i].join < 0 || !slices.ContainsFunc(all, func(v int32) bool { return slices.Contains(forced, v) }) {
+			continue
+		}
+		b.remember(all)
+		b.remove(all)
+		if !b.insert(&gs[i]) {
+			b.recall(all)
+		}
+	}
+}
