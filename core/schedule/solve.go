@@ -53,6 +53,7 @@
 //	ovenpath.go     what the time of an oven is worth at them
 //	convex.go       convex functions of waits and instants, and their sums
 //	relax.go        the least broken schedule, when not all rules can be kept
+//	anyhow.go       a told plan taken over then: what finds no room pushes on what hangs on it
 //	check.go        broken rules
 //	conflict.go     which rules cannot hold together
 //
