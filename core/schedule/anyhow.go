@@ -10,10 +10,8 @@ func (b *builder) forceAt(v int32, at int64, t *told) {
 	for k, sg := range b.p.segs[v] {
 		open := b.open(int(sg.node), int(sg.need), k)
 		b.on[sg.node][sg.need] = open[0]
-		if r := t.run[b.p.id(int(sg.node))]; r != nil && len(r.Resources) == len(b.p.needs[sg.node]) {
-			if q, ok := t.res[r.Resources[sg.need]]; ok && slices.Contains(open, q) {
-				b.on[sg.node][sg.need] = q
-			}
+		if q, ok := t.had(b.p, sg); ok && slices.Contains(open, q) {
+			b.on[sg.node][sg.need] = q
 		}
 	}
 	b.place(int(v), at)
@@ -25,15 +23,12 @@ const mostPushed = 3
 // pushOn places a body that found no room: what its waits tie it to makes way, and so on outwards, until it has room, as near to where it was
 // told as may be; without room where it was told, where it has none whatever makes way. It returns what made way.
 func (b *builder) pushOn(v int32, t *told, freed map[int32]int) (more []int32) {
-	if _, ok := b.near(v, min(max(t.wish[v], b.lo[v]), b.hi[v]), b.lo[v], b.hi[v]); ok {
+	if _, ok := b.nearest(v, t.wish[v], b.lo[v], b.hi[v]); ok {
 		seen := map[int32]bool{v: true}
 		for edge := []int32{v}; len(edge) > 0; {
 			edge = b.outwards(edge, seen, freed, &more)
 			b.refresh(slices.DeleteFunc(slices.Clone(t.open), func(u int32) bool { return b.placed[u] }))
-			if b.est[v] > b.lst[v] {
-				continue
-			}
-			if got, ok := b.near(v, min(max(t.wish[v], b.est[v]), b.lst[v]), b.est[v], b.lst[v]); ok {
+			if got, ok := b.nearest(v, t.wish[v], b.est[v], b.lst[v]); ok {
 				b.place(int(v), got)
 				return more
 			}
@@ -66,14 +61,6 @@ func (b *builder) outwards(edge []int32, seen map[int32]bool, freed map[int32]in
 		}
 	}
 	return next
-}
-
-// near is the first instant at which a body has room from one on, or else the last before it.
-func (b *builder) near(v int32, at, from, to int64) (int64, bool) {
-	if got, ok := b.room(int(v), at, to, forward); ok {
-		return got, true
-	}
-	return b.room(int(v), at, from, backward)
 }
 
 // unforce puts the groups of bodies that were put down without room where they have some; those that find none stay.

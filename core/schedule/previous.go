@@ -156,7 +156,7 @@ func (s *solver) keepTold(b *builder, gs []group, t *told) bool {
 // stays puts a body where it was told; false when it cannot be there.
 func (b *builder) stays(v int, t *told) bool {
 	at := t.wish[v]
-	if at < b.est[v] || at > b.lst[v] || v < b.p.tasks && !b.asTold(v, at, t.run, t.res) {
+	if at < b.est[v] || at > b.lst[v] || v < b.p.tasks && !b.asTold(v, at, t) {
 		return false
 	}
 	b.place(v, at)
@@ -252,15 +252,10 @@ func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 	freed := map[int32]int{}
 	for i := 0; i < len(left); i++ {
 		v := left[i]
-		at := min(max(t.wish[v], b.est[v]), b.lst[v])
-		if at == t.wish[v] && b.stays(int(v), t) {
+		if b.stays(int(v), t) {
 			continue
 		}
-		got, ok := b.room(int(v), at, b.lst[v], forward)
-		if !ok {
-			got, ok = b.room(int(v), at, b.est[v], backward)
-		}
-		if ok && b.est[v] <= b.lst[v] {
+		if got, ok := b.nearest(v, t.wish[v], b.est[v], b.lst[v]); ok {
 			b.place(int(v), got)
 			continue
 		}
@@ -280,6 +275,19 @@ func (s *solver) takeOver(b *builder, t *told, how taking) bool {
 	}
 	b.tried++
 	return true
+}
+
+// nearest is where a body has room from one instant to another: the first from where it is wanted on, or else the last before that; false
+// where it has none.
+func (b *builder) nearest(v int32, wish, from, to int64) (int64, bool) {
+	if from > to {
+		return 0, false
+	}
+	at := min(max(wish, from), to)
+	if got, ok := b.room(int(v), at, to, forward); ok {
+		return got, true
+	}
+	return b.room(int(v), at, from, backward)
 }
 
 // widen takes out what stands around a body that found no room, each once: what waits tie it to. It returns what leads the bodies that it
@@ -307,20 +315,26 @@ func (b *builder) widen(v int32, freed map[int32]int) (more []int32) {
 }
 
 // asTold gives a body the resources that it was told to have; false when one of them is not free, or not there.
-func (b *builder) asTold(v int, t int64, told map[string]*workload.Run, res map[string]int32) bool {
+func (b *builder) asTold(v int, at int64, t *told) bool {
 	for k, sg := range b.p.segs[v] {
-		r := told[b.p.id(int(sg.node))]
-		if r == nil || len(r.Resources) != len(b.p.needs[sg.node]) {
-			return false
-		}
-		q, ok := res[r.Resources[sg.need]]
+		q, ok := t.had(b.p, sg)
 		if !ok || !slices.Contains(b.open(int(sg.node), int(sg.need), k), q) {
 			return false
 		}
 		b.on[sg.node][sg.need] = q
-		if !b.free(v, int(q), t, k) {
+		if !b.free(v, int(q), at, k) {
 			return false
 		}
 	}
-	return !b.p.closes[v] || b.lasts(v, t)
+	return !b.p.closes[v] || b.lasts(v, at)
+}
+
+// had is the resource that a segment was told to have; false where it was told none.
+func (t *told) had(p *problem, sg seg) (int32, bool) {
+	r := t.run[p.id(int(sg.node))]
+	if r == nil || len(r.Resources) != len(p.needs[sg.node]) {
+		return -1, false
+	}
+	q, ok := t.res[r.Resources[sg.need]]
+	return q, ok
 }
