@@ -21,13 +21,17 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	best := int64(far)
 	ways := []func() bool{
 		func() bool { return s.takeOver(b, t, staying) },
-		func() bool { return s.keepTold(b, gs, t) },
 		func() bool { return s.takeOver(b, t, byClock) },
 	}
 	if sooner := s.aimed(t); sooner != nil {
 		ways = append(ways, func() bool { return s.takeOver(b, sooner, staying) }, func() bool { return s.takeOver(b, sooner, byClock) })
 	}
-	for _, way := range ways {
+	asTold := len(ways)
+	ways = append(ways, func() bool { return s.keepTold(b, gs, t) })
+	for k, way := range ways {
+		if k == asTold {
+			s.torn = best == far
+		}
 		if !way() {
 			continue // nothing is placed then
 		}

@@ -53,6 +53,7 @@
 //	ovenpath.go     what the time of an oven is worth at them
 //	convex.go       convex functions of waits and instants, and their sums
 //	relax.go        the least broken schedule, when not all rules can be kept
+//	nearly.go       near what was told with the rules as prices, where there is no room for it as it is
 //	anyhow.go       a told plan taken over then: what finds no room pushes on what hangs on it
 //	check.go        broken rules
 //	conflict.go     which rules cannot hold together
@@ -91,6 +92,10 @@ type Options struct {
 	// Anyway asks for the least broken schedule where it is proved that none keeps every
 	// rule; its status is best-effort then.
 	Anyway bool
+	// Stay has, in the middle of a service, a few things wait longer than they may rather than all move: where what was told finds no room as
+	// it is, such a schedule near it is told if the one that keeps every rule is dearer for what it moves, each second that breaks a rule
+	// paid for (nearly.go). Without it a schedule that keeps every rule is told wherever one is found.
+	Stay bool
 	// Left, if given, says how much time a search has before its context ends: it is made to be over by then, and what comes out hangs on the
 	// speed of the machine if that is before its rounds are used up. Without it a search that is cut short is good as far as it came.
 	Left func() time.Duration
@@ -196,10 +201,6 @@ func (p *problem) priceMoves(o *Options) {
 	}
 }
 
-func impossible(c *conflict, seed, tried int64) *workload.Schedule {
-	return &workload.Schedule{Status: workload.Impossible, Broken: c.rules, Search: workload.Search{Seed: seed, Schedules: tried}}
-}
-
 // solver carries one search from the first schedule to the proof.
 type solver struct {
 	p     *problem
@@ -210,6 +211,9 @@ type solver struct {
 	tried int64
 	// relaxes is whether the rules of the workload have become prices.
 	relaxes bool
+	// torn is whether what was told finds no room group by group as it is, and nearly what is near it then, where that breaks a rule.
+	torn   bool
+	nearly *nearly
 }
 
 func (s *solver) told() {
@@ -224,6 +228,15 @@ func (s *solver) solve() *workload.Schedule {
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
 	ok := s.startFromPrevious(b, gs)
+	if s.torn {
+		switch n := s.nearlyKept(); {
+		case n == nil:
+		case len(n.broken()) > 0:
+			s.nearly = n
+		case !ok || p.cost(n.x) < p.cost(b.x):
+			b, ok = n.builder, true
+		}
+	}
 	if !ok {
 		b = newBuilder(s.ctx, p, s.o.Seed) // of a told plan that found no room nothing is left behind
 		ok = b.construct(s.ctx, gs) && len(b.broken()) == 0
@@ -372,45 +385,4 @@ func (s *solver) branch(limit int64) bool {
 		return true
 	}
 	return false
-}
-
-// result is the best schedule; proved says that none is better.
-func (s *solver) result(proved bool) *workload.Schedule {
-	s.m.adopt(s.m.bestX, s.m.bestOn)
-	return s.answer(s.m.state, s.tried+s.m.tried, proved || s.bound >= s.m.best)
-}
-
-// answer turns a state into the schedule file's terms.
-func (s *solver) answer(st *state, tried int64, proved bool) *workload.Schedule {
-	p := s.p
-	out := &workload.Schedule{Status: workload.Feasible, Broken: st.broken(), Search: workload.Search{Seed: s.o.Seed, Schedules: tried}}
-	cost := p.stated(st.x)
-	out.Cost = &cost
-	if len(out.Broken) > 0 {
-		out.Status = workload.BestEffort
-	} else {
-		// The bound of a search that also pays for moves is no bound of the stated cost.
-		bound := int64(0)
-		if s.o.Previous == nil || s.o.MovePrice == 0 {
-			bound = min(s.bound, cost)
-			if proved {
-				bound = cost
-			}
-		}
-		out.LowerBound = &bound
-		if bound == cost {
-			out.Status = workload.Optimal
-		}
-	}
-	for v := range p.real {
-		run := workload.Run{ID: p.id(v), Start: st.x[v], Finish: st.ends(v), Resources: []string{}}
-		for _, r := range st.on[v] {
-			run.Resources = append(run.Resources, p.w.Resources[r].ID)
-		}
-		out.Tasks = append(out.Tasks, run)
-	}
-	for v := p.tasks; v < p.n; v++ {
-		out.Joins = append(out.Joins, workload.Instant{ID: p.id(v), At: st.x[v]})
-	}
-	return out
 }
