@@ -48,3 +48,15 @@ func (j *joint) inTime(many *int, least int) bool {
 	*many = min(*many, more)
 	return more > least
 }
+
+// longerInTime is which part of the time that is left the coarse grids may take with more moves: the rest is the search's.
+const longerInTime = 10
+
+// timeForLonger reports whether the coarse grids can have more moves.
+func (j *joint) timeForLonger() bool {
+	many := int64(0)
+	for _, c := range grids {
+		many += longer * int64(c.moves) * j.instants(j.coarser(c.grid, mostCoarse))
+	}
+	return longerInTime*many <= int64(j.time.more())
+}

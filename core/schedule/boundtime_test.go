@@ -11,10 +11,11 @@ import (
 )
 
 // boundWithin looks for a bound of an evening with a clock by which each instant that is looked at takes a microsecond, on the grid of a
-// second a half more. It returns what is proved, and how many instants were looked at.
-func boundWithin(t *testing.T, known int64, budget int) (proved int64, looked int) {
+// second a half more; long is whether the search is. It returns what is proved, and how many instants were looked at.
+func boundWithin(t *testing.T, known int64, budget int, long bool) (proved int64, looked int) {
 	t.Helper()
 	j := newJoint(compiled(t, instances.Nights()[3].Evening(11)), known)
+	j.long = long
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
 	spent, seen := 0, 0
@@ -42,22 +43,38 @@ func boundWithin(t *testing.T, known int64, budget int) (proved int64, looked in
 // With less time fewer prices are tried, and what they prove is known before it is over; with hardly any it is not begun.
 func TestABoundIsFoundInItsTime(t *testing.T) {
 	const known = 39_000
-	whole, all := boundWithin(t, known, 0)
+	whole, all := boundWithin(t, known, 0, false)
 	require.Greater(t, whole, int64(known/2))
-	proved, looked := boundWithin(t, known, 10*all)
+	proved, looked := boundWithin(t, known, 10*all, false)
 	require.Equal(t, whole, proved, "time enough changes nothing")
 	require.Equal(t, all, looked)
 
 	for _, part := range []int{2, 3} {
-		proved, looked := boundWithin(t, known, all/part)
+		proved, looked := boundWithin(t, known, all/part, false)
 		require.Greater(t, proved, whole*3/4, part)
 		require.LessOrEqual(t, proved, int64(known))
-		require.Less(t, looked, all/part)
+		require.Less(t, looked, all/part, false)
 		require.Greater(t, looked, all/part/3, part)
 	}
 	for _, part := range []int{5, 100} {
-		proved, looked = boundWithin(t, known, all/part)
+		proved, looked = boundWithin(t, known, all/part, false)
 		require.Zero(t, proved)
 		require.Less(t, looked, all/20, "what cannot be found in time is not looked for")
 	}
+}
+
+// A long search has more moves on the coarse grids, which prove more, where they take no more than a tenth of its time.
+func TestALongSearchProvesMore(t *testing.T) {
+	const known = 39_000
+	whole, all := boundWithin(t, known, 0, false)
+	further, more := boundWithin(t, known, 0, true)
+	require.Greater(t, further, whole)
+	require.LessOrEqual(t, further, int64(known))
+	require.Greater(t, more, all)
+	proved, looked := boundWithin(t, known, 4*longerInTime*more, true)
+	require.Equal(t, further, proved)
+	require.Equal(t, more, looked)
+	proved, looked = boundWithin(t, known, 2*all, true)
+	require.Equal(t, whole, proved, "no tenth of it is enough")
+	require.Equal(t, all, looked)
 }

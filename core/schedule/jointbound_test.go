@@ -42,7 +42,7 @@ func compiled(t testing.TB, w *workload.Workload) *problem {
 
 func boundOf(t *testing.T, w *workload.Workload, known int64) int64 {
 	t.Helper()
-	return jointBound(context.Background(), compiled(t, w), known, nil)
+	return jointBound(context.Background(), compiled(t, w), known, nil, false)
 }
 
 // By hand: of three tables and one place, one has it for the last ten minutes, one before it, one before that: 0, 540 and 1,140 seconds of
@@ -241,7 +241,7 @@ func TestABoundThatRunsOutOfTime(t *testing.T) {
 	require.True(t, later, "what the coarse prices prove counts though the fine ones are not there")
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
-	require.Zero(t, jointBound(ctx, compiled(t, w), known, nil))
+	require.Zero(t, jointBound(ctx, compiled(t, w), known, nil, false))
 }
 
 // Where nearly all is proved, the windows that are left hold what costs no more, to the second; and of what cannot be so cheap there is

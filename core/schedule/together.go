@@ -17,8 +17,11 @@ const stint = 100
 // shared is from how many rounds on several search side by side: fewer are over before they could help each other.
 const shared = 2000
 
-// manyRounds is from how many rounds on there is time to look for a bound.
-const manyRounds = 8000
+// manyRounds is from how many rounds on there is time to look for a bound, and longRounds for a better one.
+const (
+	manyRounds = 8000
+	longRounds = 30_000
+)
 
 // boundAfter is after how many cycles a bound is looked for beside the search, at the latest beside the last: it takes a third of what
 // both cores do meanwhile, and at first a better plan is worth more. What it says hangs on nothing that happens in the search.
@@ -67,7 +70,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 	bound := func() {
 		if !bounded && !t.over() {
 			known := t.best.cost
-			bounds.Go(func() { t.proved.Store(jointBound(s.ctx, s.p, known, s.o.Left)) })
+			bounds.Go(func() { t.proved.Store(jointBound(s.ctx, s.p, known, s.o.Left, rounds >= longRounds)) })
 		}
 		bounded = true
 	}
