@@ -52,11 +52,12 @@ func (j *joint) inTime(many *int, least int) bool {
 // longerInTime is which part of the time that is left the coarse grids may take with more moves: the rest is the search's.
 const longerInTime = 10
 
-// timeForLonger reports whether the coarse grids can have more moves.
-func (j *joint) timeForLonger() bool {
-	many := int64(0)
+// timeForLonger reports whether the coarse grids can have more moves, with so many instants left to look at.
+func (j *joint) timeForLonger(left int) bool {
+	all := left
 	for _, c := range grids {
-		many += longer * int64(c.moves) * j.instants(j.coarser(c.grid, mostCoarse))
+		many := int(j.instants(j.coarser(c.grid, mostCoarse)))
+		left -= movesFor(longer*c.moves, many, left) * many
 	}
-	return longerInTime*many <= int64(j.time.more())
+	return all-left <= j.time.more()/longerInTime
 }

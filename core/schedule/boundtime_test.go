@@ -71,7 +71,7 @@ func TestALongSearchProvesMore(t *testing.T) {
 	require.Greater(t, further, whole)
 	require.LessOrEqual(t, further, int64(known))
 	require.Greater(t, more, all)
-	proved, looked := boundWithin(t, known, 4*longerInTime*more, true)
+	proved, looked := boundWithin(t, known, longerInTime*more, true)
 	require.Equal(t, further, proved)
 	require.Equal(t, more, looked)
 	proved, looked = boundWithin(t, known, 2*all, true)

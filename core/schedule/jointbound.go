@@ -159,7 +159,7 @@ func (j *joint) bound(ctx context.Context) int64 {
 	if !ok {
 		return 0
 	}
-	if j.long = j.long && j.timeForLonger(); j.long {
+	if j.long = j.long && j.timeForLonger(left+mostInstants); j.long {
 		left += mostInstants
 	}
 	for _, c := range grids {
@@ -192,11 +192,14 @@ func (j *joint) bound(ctx context.Context) int64 {
 // climbOn climbs with a part of the best share, on a grid that has no more than so many instants, and no longer than there are some left.
 func (j *joint) climbOn(ctx context.Context, c climbing, share float64, most int64, left *int) float64 {
 	many := j.lay(j.coarser(c.grid, most))
-	c.moves = min(c.moves, max(1, *left/2/many))
+	c.moves = movesFor(c.moves, many, *left)
 	*left -= c.moves * many
 	c.share *= share
 	return j.climb(ctx, c)
 }
+
+// movesFor is how many of the moves that are wanted there are, with so many instants each and so many left: no more than half of these.
+func movesFor(wanted, many, left int) int { return min(wanted, max(1, left/2/many)) }
 
 // coarser is a grid of so many seconds, or a wider one that has no more than so many instants.
 func (j *joint) coarser(grid int, most int64) int64 {
