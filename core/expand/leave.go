@@ -64,19 +64,81 @@ func inUse(w *workload.Workload, needs map[string][]workload.Need, r *workload.R
 	return out
 }
 
-// Needed reports whether something of a workload that has not begun can be done by nobody but a person, or on nothing but a piece of equipment.
-func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string) bool {
-	fixed := w.FixedTasks()
-	theirs := func(resource string) bool { ref := e.roster[resource]; return ref.Kind == kind && ref.ID == id }
+// Needed reports whether something of a workload that has not begun can be done by nobody but a person, or on nothing but a piece of
+// equipment, from a second on: others would do, but are gone, or not there any more.
+func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, from int64, gone func(kitchen.Kind, string) bool) bool {
+	fixed, does := w.FixedTasks(), map[string]bool{}
+	for i := range w.Resources {
+		r := &w.Resources[i]
+		ref := e.roster[r.ID]
+		there := !r.HasWindows || slices.ContainsFunc(r.Windows, func(x workload.Window) bool {
+			return x.Capacity > 0 && x.From < w.Horizon && x.To > from
+		})
+		does[r.ID] = there && !gone(ref.Kind, ref.ID) && !(ref.Kind == kind && ref.ID == id)
+	}
 	for i := range w.Tasks {
 		if fixed[w.Tasks[i].ID] != nil {
 			continue
 		}
 		for _, n := range w.Tasks[i].Needs {
-			if len(n.AnyOf) > 0 && !slices.ContainsFunc(n.AnyOf, func(r string) bool { return !theirs(r) }) {
+			theirs := func(r string) bool { ref := e.roster[r]; return ref.Kind == kind && ref.ID == id }
+			if slices.ContainsFunc(n.AnyOf, theirs) && !slices.ContainsFunc(n.AnyOf, func(r string) bool { return does[r] }) {
 				return true
 			}
 		}
 	}
 	return false
+}
+
+// HandOver lets others go on with what people have begun who are not there: whoever may do it, and where none of these is there whoever is.
+// What they were tied to by having begun it ties nobody.
+func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) {
+	fixed := w.FixedTasks()
+	gone := func(r string) bool { ref := e.roster[r]; return ref.IsPerson() && away(ref.ID) }
+	for i := range w.Tasks {
+		t := &w.Tasks[i]
+		if fixed[t.ID] != nil {
+			continue
+		}
+		for k := range t.Needs {
+			n := &t.Needs[k]
+			if n.As == nil {
+				continue
+			}
+			f := fixed[n.As.Task]
+			if f == nil || n.As.Need >= len(f.Resources) || !gone(f.Resources[n.As.Need]) {
+				continue
+			}
+			n.As = nil
+			if slices.ContainsFunc(n.AnyOf, func(r string) bool { return !gone(r) }) {
+				continue
+			}
+			if there := e.parts(w, e.roster[n.AnyOf[0]].Part, gone); len(there) > 0 {
+				n.AnyOf = there
+				sameAs(w, workload.As{Task: t.ID, Need: k}, there)
+			}
+		}
+	}
+}
+
+// sameAs lets all that have what a need has be had by the same.
+func sameAs(w *workload.Workload, of workload.As, anyOf []string) {
+	for i := range w.Tasks {
+		for k := range w.Tasks[i].Needs {
+			if n := &w.Tasks[i].Needs[k]; n.As != nil && *n.As == of {
+				n.AnyOf = anyOf
+				sameAs(w, workload.As{Task: w.Tasks[i].ID, Need: k}, anyOf)
+			}
+		}
+	}
+}
+
+// parts are that part of all people who are there.
+func (e *Evening) parts(w *workload.Workload, part Part, gone func(resource string) bool) (out []string) {
+	for i := range w.Resources {
+		if ref := e.roster[w.Resources[i].ID]; ref.IsPerson() && ref.Part == part && !gone(w.Resources[i].ID) {
+			out = append(out, w.Resources[i].ID)
+		}
+	}
+	return out
 }

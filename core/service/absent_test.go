@@ -13,6 +13,9 @@ import (
 	"jointime/core/workload"
 )
 
+// nobody is gone.
+func nobody(kitchen.Kind, string) bool { return false }
+
 // begins lists when runs that have not begun take of a person or a piece of equipment, from an instant on.
 func begins(w *workload.Workload, s *workload.Schedule, of string) (at []int64) {
 	fixed := w.FixedTasks()
@@ -78,7 +81,7 @@ func TestAnOvenIsBroken(t *testing.T) {
 		}
 		require.Empty(t, s.Broken, id)
 		at := begins(w, s, id)
-		if n.e.Needed(without, kitchen.EquipmentRecord, id) {
+		if n.e.Needed(without, kitchen.EquipmentRecord, id, int64(now.Sub(origin)/time.Second), nobody) {
 			if len(at) > 0 {
 				require.GreaterOrEqual(t, at[0], int64(now.Add(20*time.Minute).Sub(origin)/time.Second), id)
 			}
@@ -98,6 +101,62 @@ func TestThereIsAPlanWithoutWhatTheRushNeeds(t *testing.T) {
 			require.NotEqual(t, workload.BestEffort, s.Status, "%s after %d minutes", id, minutes)
 			require.Empty(t, s.Broken)
 			require.Positive(t, moved)
+		}
+	}
+}
+
+// Who goes for nobody knows how long leaves pans on the heat: others take out of them, whoever may, or whoever is there where they were the
+// only one. There is a plan that keeps every rule, and nothing waits for them that they began.
+func TestWhatIsBegunIsHandedOver(t *testing.T) {
+	n := demoNight()
+	handed := map[bool]int{} // whether anybody else may do it in the book
+	for _, cook := range []string{"tobias", "oluwa", "pim", "hanne"} {
+		for _, minutes := range []int{55, 60, 75, 90} {
+			now := n.view.From.Add(time.Duration(minutes) * time.Minute)
+			with, _, _ := again(t, now)
+			w, s, _ := again(t, now, absent(service.Out, now.Add(-time.Second), cook, "", nil))
+			require.Empty(t, s.Broken, "%s after %d minutes", cook, minutes)
+			at := map[string]workload.Run{}
+			for _, r := range s.Tasks {
+				at[r.ID] = r
+			}
+			fixed := with.FixedTasks()
+			for i, x := range with.Tasks {
+				for k, need := range x.Needs {
+					if need.As == nil || fixed[x.ID] != nil || fixed[need.As.Task] == nil ||
+						!strings.HasSuffix(fixed[need.As.Task].Resources[need.As.Need], "/"+cook) {
+						continue
+					}
+					require.Equal(t, x.ID, w.Tasks[i].ID)
+					require.Nil(t, w.Tasks[i].Needs[k].As, x.ID)
+					handed[len(need.AnyOf) > 1]++
+					if r := at[x.ID]; r.Start < *w.Now+1200 {
+						require.False(t, strings.HasSuffix(r.Resources[k], "/"+cook), "%s is not there for %s", cook, x.ID)
+					}
+				}
+			}
+		}
+	}
+	require.Positive(t, handed[true])
+	require.Positive(t, handed[false])
+}
+
+// Of two who can do the same, and are away for nobody knows how long, the last who went is the first who is back: without either there would
+// be no mains before tomorrow.
+func TestTwoOfASectionAreAway(t *testing.T) {
+	n := demoNight()
+	now := n.view.From.Add(time.Hour)
+	later := int64(now.Add(20*time.Minute).Sub(n.e.Origin) / time.Second)
+	for _, went := range [][]string{{"pim", "marguerite"}, {"marguerite", "pim"}} {
+		w, s, _ := again(t, now, absent(service.Out, now.Add(-2*time.Minute), went[0], "", nil),
+			absent(service.Out, now.Add(-time.Minute), went[1], "", nil))
+		require.Empty(t, s.Broken)
+		require.Empty(t, begins(w, s, went[0]))
+		at := begins(w, s, went[1])
+		require.NotEmpty(t, at)
+		require.GreaterOrEqual(t, at[0], later)
+		for _, j := range s.Joins {
+			require.Less(t, j.At, w.Horizon)
 		}
 	}
 }

@@ -46,21 +46,35 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 // seconds. Common practice, no source.
 const unknownFor = 1200
 
-// absent gives nothing new to who and what is not there.
+// absent gives nothing new to who and what is not there, and what they have begun to others. Of several who are away for nobody knows how
+// long, and can do the same, the last who went is the first who is back.
 func (h *happening) absent() {
-	for _, a := range h.state.Out {
-		kind, id := kitchen.PersonRecord, a.Who
+	out := slices.SortedStableFunc(slices.Values(h.state.Out), func(a, b Absence) int { return a.Since.Compare(b.Since) })
+	h.e.HandOver(h.w, func(person string) bool {
+		return slices.ContainsFunc(out, func(a Absence) bool {
+			return a.Equipment == "" && a.Who == person && (a.Until == nil || a.Until.After(h.at))
+		})
+	})
+	type who struct {
+		kind kitchen.Kind
+		id   string
+	}
+	gone := map[who]bool{}
+	for _, a := range out {
+		x := who{kitchen.PersonRecord, a.Who}
 		if a.Equipment != "" {
-			kind, id = kitchen.EquipmentRecord, a.Equipment
+			x = who{kitchen.EquipmentRecord, a.Equipment}
 		}
 		to := h.w.Horizon
 		switch {
 		case a.Until != nil:
 			to = min(to, h.second(*a.Until))
-		case h.e.Needed(h.w, kind, id):
+		case h.e.Needed(h.w, x.kind, x.id, h.now, func(kind kitchen.Kind, id string) bool { return gone[who{kind, id}] }):
 			to = min(to, h.now+unknownFor)
+		default:
+			gone[x] = true
 		}
-		h.e.Leave(h.w, kind, id, h.now, to)
+		h.e.Leave(h.w, x.kind, x.id, h.now, to)
 	}
 }
 
