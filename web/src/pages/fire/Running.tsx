@@ -7,6 +7,7 @@ import { taps, type Tap } from "../../api/taps";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock } from "../../ui/time";
+import { awayLine } from "../live/AwayPanel";
 import { Gate } from "./Gate";
 
 const shown = 5;
@@ -33,7 +34,8 @@ export function Running({
   chosen: string;
   onChoose: (join: string) => void;
 }) {
-  const sections = useHouse().data?.sections ?? [];
+  const house = useHouse().data;
+  const sections = house?.sections ?? [];
   const { no } = useSyncExternalStore(taps.subscribe, taps.read);
   const [tapped, setTapped] = useState<{ id: string; what: string } | null>(null);
   useEffect(() => void taps.start(), []);
@@ -89,6 +91,11 @@ export function Running({
           {due.settle.map((u) => (
             <p key={u.event} className="mark-late">
               ▲ {words.settle} {u.said.text}
+            </p>
+          ))}
+          {due.out.map((a) => (
+            <p key={a.event} className="mark-late">
+              ▲ {awayLine(a, house)}
             </p>
           ))}
           <ul className="coming">

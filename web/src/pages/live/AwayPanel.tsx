@@ -15,7 +15,7 @@ type Whom = { who?: string; equipment?: string; name: string };
 const lasting = [5, 10, 20, 30, 60, 0];
 
 // whoIs names those who are away.
-export function whoIs(a: Absence, house: House): string {
+function whoIs(a: Absence, house: House): string {
   return (
     (a.who
       ? house?.people.find((p) => p.id === a.who)?.name
@@ -24,6 +24,11 @@ export function whoIs(a: Absence, house: House): string {
     a.equipment ??
     ""
   );
+}
+
+// awayLine says who is away, and until when.
+export function awayLine(a: Absence, house: House): string {
+  return `${whoIs(a, house)}: ${a.until ? `${text.live.awayUntil} ${clock(a.until)}` : text.live.unknownUntil}.`;
 }
 
 // Away says who or what is not there for a while, and that they are back.

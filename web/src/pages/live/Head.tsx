@@ -5,7 +5,7 @@ import { Who } from "../../app/Who";
 import { text } from "../../text";
 import { PlayedBar } from "../train/PlayedBar";
 import { clock } from "../../ui/time";
-import { whoIs } from "./AwayPanel";
+import { awayLine } from "./AwayPanel";
 import type { Running } from "./useService";
 import { useSound } from "./useSound";
 
@@ -71,11 +71,7 @@ function messages(r: Running, house: ReturnType<typeof useHouse>["data"]): { tex
   if (r.alone)
     out.push({ text: words.alone(r.since, r.kept.filter((k) => k.kind !== "undone").length), late: true });
   for (const u of r.due?.settle ?? []) out.push({ text: `${words.settle} ${u.said.text}`, late: true });
-  for (const a of r.due?.out ?? [])
-    out.push({
-      text: `${whoIs(a, house)}: ${a.until ? `${words.awayUntil} ${clock(a.until)}` : words.unknownUntil}.`,
-      late: true,
-    });
+  for (const a of r.due?.out ?? []) out.push({ text: awayLine(a, house), late: true });
   for (const t of r.due?.troubles ?? [])
     out.push({
       text: [clock(t.at), /^(screen|device)-/.test(t.by ?? "") ? section(t.section) : t.by, t.why]
