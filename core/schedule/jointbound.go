@@ -52,8 +52,8 @@ var (
 	lastly = climbing{1, 30, 0.125, 0.2}
 )
 
-// longer is how many times as many moves a coarse grid gets where there is long to search: of thirteen evenings what is proved grows by a
-// hundredth to nine tenths for it, and by hardly anything with eight times.
+// longer is how many times as many moves a coarse grid gets where there is long to search: of seven evenings what is proved grows by up to
+// nine tenths for it, and by hardly anything more with eight times.
 const longer = 4
 
 // Where the coarse grid says less than a third of the known cost the finer one is left out: half of it is never proved then. Where a

@@ -211,7 +211,8 @@ type solver struct {
 	tried int64
 	// relaxes is whether the rules of the workload have become prices.
 	relaxes bool
-	// torn is whether what was told finds no room group by group as it is, and nearly what is near it then, where that breaks a rule.
+	// torn is whether what was told finds no room as it is, but at the most with groups built anew around the others, and nearly what is
+	// near it then, where that breaks a rule.
 	torn   bool
 	nearly *nearly
 }
