@@ -68,20 +68,20 @@ func inUse(w *workload.Workload, needs map[string][]workload.Need, r *workload.R
 // equipment, from a second on: others would do, but are gone, or not there any more.
 func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, from int64, gone func(kitchen.Kind, string) bool) bool {
 	fixed, does := w.FixedTasks(), map[string]bool{}
+	theirs := func(r string) bool { ref := e.roster[r]; return ref.Kind == kind && ref.ID == id }
 	for i := range w.Resources {
 		r := &w.Resources[i]
 		ref := e.roster[r.ID]
 		there := !r.HasWindows || slices.ContainsFunc(r.Windows, func(x workload.Window) bool {
 			return x.Capacity > 0 && x.From < w.Horizon && x.To > from
 		})
-		does[r.ID] = there && !gone(ref.Kind, ref.ID) && !(ref.Kind == kind && ref.ID == id)
+		does[r.ID] = there && !gone(ref.Kind, ref.ID) && !theirs(r.ID)
 	}
 	for i := range w.Tasks {
 		if fixed[w.Tasks[i].ID] != nil {
 			continue
 		}
 		for _, n := range w.Tasks[i].Needs {
-			theirs := func(r string) bool { ref := e.roster[r]; return ref.Kind == kind && ref.ID == id }
 			if slices.ContainsFunc(n.AnyOf, theirs) && !slices.ContainsFunc(n.AnyOf, func(r string) bool { return does[r] }) {
 				return true
 			}

@@ -53,7 +53,7 @@ func TestABoundIsFoundInItsTime(t *testing.T) {
 		proved, looked := boundWithin(t, known, all/part, false)
 		require.Greater(t, proved, whole*3/4, part)
 		require.LessOrEqual(t, proved, int64(known))
-		require.Less(t, looked, all/part, false)
+		require.Less(t, looked, all/part)
 		require.Greater(t, looked, all/part/3, part)
 	}
 	for _, part := range []int{5, 100} {

@@ -19,19 +19,16 @@ func (s *solver) nearlyKept() *nearly {
 	if !s.near() || s.p.w.Now == nil || s.relaxes {
 		return nil
 	}
-	p := compile(relax(s.p.w, true))
-	if p.propagate() != nil {
+	p := s.asPrices(true)
+	if p == nil {
 		return nil
 	}
-	p.priceRules(s.p.w)
-	p.priceMoves(&s.o)
 	b := s.relaxedNear(p)
 	if b == nil {
 		return nil
 	}
 	s.tried += b.tried
-	under := newBuilder(s.ctx, s.p, s.o.Seed)
-	under.adoptInto(b.x, b.on)
+	under := s.under(b)
 	broken := under.broken()
 	absent := slices.ContainsFunc(broken, func(k workload.Broken) bool { return k.Unit != "s" })
 	if len(broken) > 0 && !s.o.Stay || len(broken) > fewBroken || absent {

@@ -26,14 +26,9 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 	if sooner := s.aimed(t); sooner != nil {
 		ways = append(ways, func() bool { return s.takeOver(b, sooner, staying) }, func() bool { return s.takeOver(b, sooner, byClock) })
 	}
-	asTold := len(ways)
-	ways = append(ways, func() bool { return s.keepTold(b, gs, t) })
-	for k, way := range ways {
-		if k == asTold {
-			s.torn = best == far
-		}
+	try := func(way func() bool) {
 		if !way() {
-			continue // nothing is placed then
+			return // nothing is placed then
 		}
 		if cost := s.p.cost(b.x); cost < best {
 			best = cost
@@ -41,6 +36,11 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 		}
 		b.remove(t.open)
 	}
+	for _, way := range ways {
+		try(way)
+	}
+	s.torn = best == far
+	try(func() bool { return s.keepTold(b, gs, t) })
 	if best == far {
 		if !s.relaxes || !s.takeOver(b, t, anyhow) {
 			return false

@@ -71,25 +71,39 @@ func (p *problem) priceRules(w *workload.Workload) {
 
 // leastBroken solves the workload with its longest waits and latest times as costs.
 func (s *solver) leastBroken() *workload.Schedule {
-	p := compile(relax(s.p.w, true))
-	var b *builder
-	ok := p.propagate() == nil
-	if !ok {
-		p = compile(relax(s.p.w, false))
-		ok = p.propagate() == nil
+	p := s.asPrices(true)
+	if p == nil {
+		p = s.asPrices(false)
 	}
-	if ok {
-		p.priceRules(s.p.w)
+	var b *builder
+	if p != nil {
 		b = s.relaxed(p)
 	} else {
 		b = newBuilder(s.ctx, s.p, s.o.Seed)
 		b.constructAll(s.ctx, s.p.groups())
 	}
 	// Back under the rules of the workload itself.
-	final := newBuilder(s.ctx, s.p, s.o.Seed)
-	final.tried = s.tried + b.tried
-	final.adoptInto(b.x, b.on)
-	return s.answer(final.state, final.tried, false)
+	return s.answer(s.under(b).state, s.tried+b.tried, false)
+}
+
+// asPrices is the problem with its rules, and what moves of what was told, as prices; nil where what is left of the rules contradicts itself.
+func (s *solver) asPrices(tied bool) *problem {
+	p := compile(relax(s.p.w, tied))
+	if p.propagate() != nil {
+		return nil
+	}
+	p.priceRules(s.p.w)
+	if s.near() {
+		p.priceMoves(&s.o)
+	}
+	return p
+}
+
+// under is a schedule found with the rules as prices, under the rules themselves.
+func (s *solver) under(b *builder) *builder {
+	u := newBuilder(s.ctx, s.p, s.o.Seed)
+	u.adoptInto(b.x, b.on)
+	return u
 }
 
 // Rounds of a search for what breaks the least: from nothing, and at the least from what was told.
@@ -107,15 +121,12 @@ const (
 
 // relaxed is the best schedule that is found of a workload of which the rules have become prices: near what was told, where something was.
 func (s *solver) relaxed(p *problem) *builder {
-	if s.near() {
-		p.priceMoves(&s.o)
-	}
 	b := s.relaxedNear(p)
 	if b == nil {
 		return s.relaxedAnew(p)
 	}
-	if many := s.breaks(b); many > fewBroken {
-		if anew := s.relaxedAnew(p); worthAnew*s.breaks(anew) < many {
+	if many := len(s.under(b).broken()); many > fewBroken {
+		if anew := s.relaxedAnew(p); worthAnew*len(s.under(anew).broken()) < many {
 			return anew
 		}
 	}
@@ -157,11 +168,4 @@ func (s *solver) search(b *builder, gs []group, hot float64, rounds int) {
 	m.heatUp(hot, rounds)
 	m.run(s.ctx, rounds, 0, nil)
 	m.adopt(m.bestX, m.bestOn)
-}
-
-// breaks is how many rules of the workload itself a schedule breaks.
-func (s *solver) breaks(b *builder) int {
-	under := newBuilder(s.ctx, s.p, s.o.Seed)
-	under.adoptInto(b.x, b.on)
-	return len(under.broken())
 }

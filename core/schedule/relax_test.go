@@ -58,7 +58,6 @@ func TestARuleThatCannotBeKeptMovesNothingElse(t *testing.T) {
 		require.Equal(t, was[r.ID].Start, r.Start, r.ID)
 		require.Equal(t, was[r.ID].Resources, r.Resources, r.ID)
 	}
-
 }
 
 // A schedule that keeps every rule costs the same where the rules have become prices, also where the length of a run is chosen: a link to
@@ -85,7 +84,7 @@ func TestRulesAsPricesCostNothingWhereTheyAreKept(t *testing.T) {
 	require.Equal(t, *s.Cost, p.cost(b.x))
 }
 
-// The same beside what has begun: who has it in hand is who has it to the end, so that what nobody else may do is known at once.
+// Beside what has begun: who has it in hand is who has it to the end, so that what nobody else may do is known at once.
 func TestWhatNobodyElseMayDoIsHopeless(t *testing.T) {
 	w := busyPass()
 	now := int64(1500)

@@ -56,6 +56,7 @@
 //	nearly.go       near what was told with the rules as prices, where there is no room for it as it is
 //	anyhow.go       a told plan taken over then: what finds no room pushes on what hangs on it
 //	check.go        broken rules
+//	answer.go       what is found, in the schedule file's terms
 //	conflict.go     which rules cannot hold together
 //
 // A schedule that the package returns keeps every rule, or says which it breaks;

@@ -55,26 +55,24 @@ func (h *happening) absent() {
 			return a.Equipment == "" && a.Who == person && (a.Until == nil || a.Until.After(h.at))
 		})
 	})
-	type who struct {
-		kind kitchen.Kind
-		id   string
-	}
-	gone := map[who]bool{}
+	gone := map[expand.ResourceRef]bool{}
 	for _, a := range out {
-		x := who{kitchen.PersonRecord, a.Who}
+		x := expand.ResourceRef{Kind: kitchen.PersonRecord, ID: a.Who}
 		if a.Equipment != "" {
-			x = who{kitchen.EquipmentRecord, a.Equipment}
+			x = expand.ResourceRef{Kind: kitchen.EquipmentRecord, ID: a.Equipment}
 		}
 		to := h.w.Horizon
 		switch {
 		case a.Until != nil:
 			to = min(to, h.second(*a.Until))
-		case h.e.Needed(h.w, x.kind, x.id, h.now, func(kind kitchen.Kind, id string) bool { return gone[who{kind, id}] }):
+		case h.e.Needed(h.w, x.Kind, x.ID, h.now, func(kind kitchen.Kind, id string) bool {
+			return gone[expand.ResourceRef{Kind: kind, ID: id}]
+		}):
 			to = min(to, h.now+unknownFor)
 		default:
 			gone[x] = true
 		}
-		h.e.Leave(h.w, x.kind, x.id, h.now, to)
+		h.e.Leave(h.w, x.Kind, x.ID, h.now, to)
 	}
 }
 
