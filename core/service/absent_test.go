@@ -164,3 +164,36 @@ func TestTwoOfASectionAreAway(t *testing.T) {
 		}
 	}
 }
+
+// Of whom nobody knows when they are back the screens say from when the plan counts on them again, or that it does without them; of who is
+// back at a known time nothing of the kind.
+func TestWhenThePlanCountsOnThemAgain(t *testing.T) {
+	n := demoNight()
+	told := map[bool]int{}
+	for _, x := range []struct{ who, piece string }{{who: "pim"}, {who: "hanne"}, {who: "marguerite"}, {piece: "combi"}, {piece: "burners"}} {
+		for _, minutes := range []int{55, 90} {
+			now := n.view.From.Add(time.Duration(minutes) * time.Minute)
+			out := absent(service.Out, now.Add(-time.Second), x.who, x.piece, nil)
+			w, s, _ := again(t, now, out)
+			due := func(e service.Event) service.Absence {
+				d := service.DueAt(service.Fold([]service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, e}),
+					service.PlanOf(2, n.e.Read(service.Whole(n.told, s))), now)
+				require.Len(t, d.Out, 1)
+				return d.Out[0]
+			}
+			a := due(out)
+			begin := begins(w, s, x.who+x.piece)
+			told[len(begin) > 0]++
+			if len(begin) == 0 {
+				require.Nil(t, a.CountedOn)
+				continue
+			}
+			require.WithinDuration(t, n.e.Origin.Add(time.Duration(begin[0])*time.Second), *a.CountedOn, 0, "%v after %d minutes", x, minutes)
+			require.GreaterOrEqual(t, a.CountedOn.Sub(now), 20*time.Minute)
+			until := now.Add(time.Hour)
+			require.Nil(t, due(absent(service.Out, now.Add(-time.Second), x.who, x.piece, &until)).CountedOn)
+		}
+	}
+	require.Positive(t, told[true])
+	require.Positive(t, told[false])
+}

@@ -36,6 +36,8 @@ type Plan struct {
 	Number int64
 	Joins  []PlanJoin
 	Runs   []PlanRun
+	// NextOf, where there is one, says when a person or a piece of equipment is first taken for something after an instant.
+	NextOf func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool)
 	// Taps are sections that say all that they do, by id, and since when, though they may not have said anything yet.
 	Taps map[string]time.Time
 }
@@ -95,7 +97,7 @@ func (p *Plan) SectionOf(task string) string {
 
 // PlanOf is what a plan, as it is read, says for what is due.
 func PlanOf(number int64, view *expand.EveningPlan) *Plan {
-	p := &Plan{Number: number}
+	p := &Plan{Number: number, NextOf: view.NextOf}
 	joins := map[string]TableCourse{}
 	for i := range view.Joins {
 		j := &view.Joins[i]
@@ -147,18 +149,8 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 	if len(p.Joins) > 0 {
 		zone = p.Joins[0].At.Location() // of the kitchen's clock
 	}
-	d := &DueView{At: now.In(zone), Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Off: s.Off, Out: []Absence{},
+	d := &DueView{At: now.In(zone), Plan: p.Number, Phase: s.Phase, Settle: s.Settle, Off: s.Off, Out: s.awayAt(p, now, zone),
 		Troubles: []SaidInWords{}, Sections: []SectionDue{}, Joins: []JoinDue{}}
-	for _, a := range s.Out {
-		if a.Until == nil || a.Until.After(now) {
-			a.Since = a.Since.In(zone)
-			if a.Until != nil {
-				until := a.Until.In(zone)
-				a.Until = &until
-			}
-			d.Out = append(d.Out, a)
-		}
-	}
 	for _, t := range s.Troubles {
 		if now.Sub(t.At) < troubleFor {
 			t.At = t.At.In(zone)

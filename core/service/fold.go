@@ -116,15 +116,6 @@ type Lack struct {
 	Event     string    `json:"event"`
 }
 
-// Absence is a person or a piece of equipment that is not there.
-type Absence struct {
-	Who       string     `json:"who,omitempty"`
-	Equipment string     `json:"equipment,omitempty"`
-	Since     time.Time  `json:"since"`
-	Until     *time.Time `json:"until,omitempty"`
-	Event     string     `json:"event"`
-}
-
 // Unsettled is an event that does not fit what was said before it: both are kept, and somebody has to say which holds.
 type Unsettled struct {
 	Event   string          `json:"event"`
@@ -379,7 +370,7 @@ func (s *State) lacks(e *Event) {
 		s.on(e)
 	case Out:
 		s.in(e)
-		s.Out = append(s.Out, Absence{e.Who, e.Equipment, e.At, e.Until, e.ID})
+		s.Out = append(s.Out, Absence{Who: e.Who, Equipment: e.Equipment, Since: e.At, Until: e.Until, Event: e.ID})
 	case In:
 		s.in(e)
 	case Trouble:

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"jointime/core/expand"
-	"jointime/core/kitchen"
 	"jointime/core/workload"
 )
 
@@ -40,40 +39,6 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 	h.loosen()
 	h.absent()
 	return h.w
-}
-
-// unknownFor is for how much longer somebody is away of whom nobody knows when they are back, and without whom something cannot be done,
-// seconds. Common practice, no source.
-const unknownFor = 1200
-
-// absent gives nothing new to who and what is not there, and what they have begun to others. Of several who are away for nobody knows how
-// long, and can do the same, the last who went is the first who is back.
-func (h *happening) absent() {
-	out := slices.SortedStableFunc(slices.Values(h.state.Out), func(a, b Absence) int { return a.Since.Compare(b.Since) })
-	h.e.HandOver(h.w, func(person string) bool {
-		return slices.ContainsFunc(out, func(a Absence) bool {
-			return a.Equipment == "" && a.Who == person && (a.Until == nil || a.Until.After(h.at))
-		})
-	})
-	gone := map[expand.ResourceRef]bool{}
-	for _, a := range out {
-		x := expand.ResourceRef{Kind: kitchen.PersonRecord, ID: a.Who}
-		if a.Equipment != "" {
-			x = expand.ResourceRef{Kind: kitchen.EquipmentRecord, ID: a.Equipment}
-		}
-		to := h.w.Horizon
-		switch {
-		case a.Until != nil:
-			to = min(to, h.second(*a.Until))
-		case h.e.Needed(h.w, x.Kind, x.ID, h.now, func(kind kitchen.Kind, id string) bool {
-			return gone[expand.ResourceRef{Kind: kind, ID: id}]
-		}):
-			to = min(to, h.now+unknownFor)
-		default:
-			gone[x] = true
-		}
-		h.e.Leave(h.w, x.Kind, x.ID, h.now, to)
-	}
 }
 
 // leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they

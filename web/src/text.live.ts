@@ -59,6 +59,8 @@ export const live = {
   howLong: (name: string) => `${name}: for how long?`,
   awayUntil: "not there until",
   unknownUntil: "not there, nobody knows until when",
+  countedOn: (at: string) => `the plan counts on them again from ${at}`,
+  doneWithout: "the plan does without them",
   awayFor: (name: string, min: number) =>
     min > 0 ? `${name}: not there for ${min} min` : `${name}: not there, nobody knows until when`,
   back: "is back",

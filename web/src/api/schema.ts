@@ -1569,6 +1569,11 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Absence: {
+            /**
+             * Format: date-time
+             * @description From when the plan counts on them again, where nobody knows until when they are away
+             */
+            counted_on?: string;
             equipment?: string;
             event: string;
             /** Format: date-time */

@@ -26,9 +26,13 @@ function whoIs(a: Absence, house: House): string {
   );
 }
 
-// awayLine says who is away, and until when.
+// awayLine says who is away, and until when; where nobody knows, what the plan makes of it.
 export function awayLine(a: Absence, house: House): string {
-  return `${whoIs(a, house)}: ${a.until ? `${text.live.awayUntil} ${clock(a.until)}` : text.live.unknownUntil}.`;
+  const words = text.live;
+  const until = a.until
+    ? `${words.awayUntil} ${clock(a.until)}`
+    : `${words.unknownUntil}; ${a.counted_on ? words.countedOn(clock(a.counted_on)) : words.doneWithout}`;
+  return `${whoIs(a, house)}: ${until}.`;
 }
 
 // Away says who or what is not there for a while, and that they are back.

@@ -1,0 +1,86 @@
+package service
+
+import (
+	"slices"
+	"time"
+
+	"jointime/core/expand"
+	"jointime/core/kitchen"
+)
+
+// Who and what is not there for a while: what is given to them then, and what the screens say of it.
+
+// Absence is a person or a piece of equipment that is not there.
+type Absence struct {
+	Who       string     `json:"who,omitempty"`
+	Equipment string     `json:"equipment,omitempty"`
+	Since     time.Time  `json:"since"`
+	Until     *time.Time `json:"until,omitempty"`
+	Event     string     `json:"event"`
+	// CountedOn is in what is due alone: nothing that was said tells it.
+	CountedOn *time.Time `json:"counted_on,omitempty" doc:"From when the plan counts on them again, where nobody knows until when they are away"`
+}
+
+// is who or what is not there, as plans name it.
+func (a *Absence) is() (kitchen.Kind, string) {
+	if a.Equipment != "" {
+		return kitchen.EquipmentRecord, a.Equipment
+	}
+	return kitchen.PersonRecord, a.Who
+}
+
+// awayAt is who and what is not there at an instant, by the clock of a place. Of whom nobody knows until when it says from when the plan
+// counts on them again: where nobody else can do what is theirs it is planned for later, and that is a guess (unknownFor).
+func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
+	out := []Absence{}
+	for _, a := range s.Out {
+		if a.Until != nil && !a.Until.After(now) {
+			continue
+		}
+		a.Since = a.Since.In(zone)
+		if a.Until != nil {
+			until := a.Until.In(zone)
+			a.Until = &until
+		} else if p.NextOf != nil {
+			kind, id := a.is()
+			if at, ok := p.NextOf(kind, id, now); ok {
+				at = at.In(zone)
+				a.CountedOn = &at
+			}
+		}
+		out = append(out, a)
+	}
+	return out
+}
+
+// unknownFor is for how much longer somebody is away of whom nobody knows when they are back, and without whom something cannot be done,
+// seconds. Common practice, no source.
+const unknownFor = 1200
+
+// absent gives nothing new to who and what is not there, and what they have begun to others. Of several who are away for nobody knows how
+// long, and can do the same, the last who went is the first who is back.
+func (h *happening) absent() {
+	out := slices.SortedStableFunc(slices.Values(h.state.Out), func(a, b Absence) int { return a.Since.Compare(b.Since) })
+	h.e.HandOver(h.w, func(person string) bool {
+		return slices.ContainsFunc(out, func(a Absence) bool {
+			return a.Equipment == "" && a.Who == person && (a.Until == nil || a.Until.After(h.at))
+		})
+	})
+	gone := map[expand.ResourceRef]bool{}
+	for _, a := range out {
+		x := expand.ResourceRef{}
+		x.Kind, x.ID = a.is()
+		to := h.w.Horizon
+		switch {
+		case a.Until != nil:
+			to = min(to, h.second(*a.Until))
+		case h.e.Needed(h.w, x.Kind, x.ID, h.now, func(kind kitchen.Kind, id string) bool {
+			return gone[expand.ResourceRef{Kind: kind, ID: id}]
+		}):
+			to = min(to, h.now+unknownFor)
+		default:
+			gone[x] = true
+		}
+		h.e.Leave(h.w, x.Kind, x.ID, h.now, to)
+	}
+}
