@@ -1,10 +1,10 @@
-import { QueryClient } from "@tanstack/react-query";
 import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./theme/theme.scss";
+import { Asking } from "./api/asking";
 import { Problem } from "./api/client";
 import { remembering } from "./api/remember";
 import { Inside, Shell, Start } from "./app/Shell";
@@ -12,7 +12,7 @@ import { PairPage } from "./app/PairPage";
 import { TrustPage } from "./app/TrustPage";
 import { Broken } from "./app/Empty";
 
-const queries = new QueryClient({
+const queries = new Asking({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
