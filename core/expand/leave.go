@@ -90,6 +90,27 @@ func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, fro
 	return false
 }
 
+// TakenOver lets stand what somebody has done who may not by the book, since nobody else was there (HandOver): it has happened. What is to
+// be had by the same goes on with them, and what the same were to have before it is as it was.
+func (e *Evening) TakenOver(w *workload.Workload) {
+	fixed := w.FixedTasks()
+	for i := range w.Tasks {
+		t := &w.Tasks[i]
+		f := fixed[t.ID]
+		if f == nil {
+			continue
+		}
+		for k := range t.Needs {
+			n := &t.Needs[k]
+			if k >= len(f.Resources) || slices.Contains(n.AnyOf, f.Resources[k]) {
+				continue
+			}
+			n.As, n.AnyOf = nil, []string{f.Resources[k]}
+			sameAs(w, workload.As{Task: t.ID, Need: k}, n.AnyOf, fixed)
+		}
+	}
+}
+
 // HandOver lets others go on with what people have begun who are not there: whoever may do it, and where none of these is there whoever is.
 // What they were tied to by having begun it ties nobody.
 func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) {
@@ -115,19 +136,24 @@ func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) 
 			}
 			if there := e.parts(w, e.roster[n.AnyOf[0]].Part, gone); len(there) > 0 {
 				n.AnyOf = there
-				sameAs(w, workload.As{Task: t.ID, Need: k}, there)
+				sameAs(w, workload.As{Task: t.ID, Need: k}, there, fixed)
 			}
 		}
 	}
 }
 
-// sameAs lets all that have what a need has be had by the same.
-func sameAs(w *workload.Workload, of workload.As, anyOf []string) {
+// sameAs lets all that are to have what a need has be had by the same; of what has happened it is known who had it.
+func sameAs(w *workload.Workload, of workload.As, anyOf []string, fixed map[string]*workload.Fixed) {
 	for i := range w.Tasks {
 		for k := range w.Tasks[i].Needs {
-			if n := &w.Tasks[i].Needs[k]; n.As != nil && *n.As == of {
+			n := &w.Tasks[i].Needs[k]
+			switch {
+			case n.As == nil || *n.As != of:
+			case fixed[w.Tasks[i].ID] != nil:
+				n.As = nil
+			default:
 				n.AnyOf = anyOf
-				sameAs(w, workload.As{Task: w.Tasks[i].ID, Need: k}, anyOf)
+				sameAs(w, workload.As{Task: w.Tasks[i].ID, Need: k}, anyOf, fixed)
 			}
 		}
 	}

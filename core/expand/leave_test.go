@@ -54,6 +54,40 @@ func TestOthersGoOnWithWhatIsBegun(t *testing.T) {
 	require.Equal(t, []string{"person/ada"}, w.Tasks[2].Needs[0].AnyOf, "there is nobody")
 }
 
+// What somebody has taken over who may not by the book stands, and what the same is to have goes on with them; of what has happened too it
+// is known who did it. Who may by the book changes nothing.
+func TestWhatWasTakenOverStands(t *testing.T) {
+	e, w := threeCooks()
+	before := w.Clone()
+	e.TakenOver(w)
+	require.Equal(t, before, w)
+
+	w.Fixed = append(w.Fixed, workload.Fixed{Task: "out", Start: 150, Resources: []string{"person/tobias"}})
+	w.Tasks = append(w.Tasks, workload.Task{ID: "taste", Seconds: 5, Needs: []workload.Need{{AnyOf: []string{"person/ada"}, Units: 1,
+		As: &workload.As{Task: "salt", Need: 0}}}})
+	require.ErrorContains(t, workload.Check(w), "is not among the need's any_of")
+	e.TakenOver(w)
+	require.NoError(t, workload.Check(w))
+	require.Equal(t, []string{"person/tobias"}, w.Tasks[2].Needs[0].AnyOf)
+	require.Nil(t, w.Tasks[2].Needs[0].As)
+	for _, follows := range []int{0, 4} {
+		require.Equal(t, []string{"person/tobias"}, w.Tasks[follows].Needs[0].AnyOf)
+	}
+	require.Equal(t, []string{"person/ada"}, w.Tasks[3].Needs[0].AnyOf)
+
+	for _, salted := range []string{"person/ines", "person/ada"} {
+		e, w = threeCooks()
+		w.Fixed = append(w.Fixed, workload.Fixed{Task: "out", Start: 150, Resources: []string{"person/tobias"}},
+			workload.Fixed{Task: "salt", Start: 160, Resources: []string{salted}})
+		e.TakenOver(w)
+		require.NoError(t, workload.Check(w))
+		for task, by := range map[int]string{0: salted, 2: "person/tobias"} {
+			require.Equal(t, []string{by}, w.Tasks[task].Needs[0].AnyOf)
+			require.Nil(t, w.Tasks[task].Needs[0].As)
+		}
+	}
+}
+
 // Somebody is needed for what nobody else may do who is there: others are gone, or their shift is over by then.
 func TestWhoIsNeeded(t *testing.T) {
 	e, w := threeCooks()

@@ -18,7 +18,7 @@ type Absence struct {
 	Until     *time.Time `json:"until,omitempty"`
 	Event     string     `json:"event"`
 	// CountedOn is in what is due alone: nothing that was said tells it.
-	CountedOn *time.Time `json:"counted_on,omitempty" doc:"From when the plan counts on them again, where nobody knows until when they are away"`
+	CountedOn *time.Time `json:"counted_on,omitempty" doc:"From when the plan counts on them again, where nobody knows until when"`
 }
 
 // is who or what is not there, as plans name it.
@@ -57,9 +57,14 @@ func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
 // seconds. Common practice, no source.
 const unknownFor = 1200
 
+// unknownStep is how long that stands before it is put off again, seconds: were it put off with the clock, all that waits for them would be
+// told anew each time. Common practice, no source.
+const unknownStep = 300
+
 // absent gives nothing new to who and what is not there, and what they have begun to others. Of several who are away for nobody knows how
 // long, and can do the same, the last who went is the first who is back.
 func (h *happening) absent() {
+	h.e.TakenOver(h.w)
 	out := slices.SortedStableFunc(slices.Values(h.state.Out), func(a, b Absence) int { return a.Since.Compare(b.Since) })
 	h.e.HandOver(h.w, func(person string) bool {
 		return slices.ContainsFunc(out, func(a Absence) bool {
@@ -77,7 +82,8 @@ func (h *happening) absent() {
 		case h.e.Needed(h.w, x.Kind, x.ID, h.now, func(kind kitchen.Kind, id string) bool {
 			return gone[expand.ResourceRef{Kind: kind, ID: id}]
 		}):
-			to = min(to, h.now+unknownFor)
+			since := h.second(a.Since)
+			to = min(to, since+unknownFor+max(h.now-since, 0)/unknownStep*unknownStep)
 		default:
 			gone[x] = true
 		}

@@ -1571,7 +1571,7 @@ export interface components {
         Absence: {
             /**
              * Format: date-time
-             * @description From when the plan counts on them again, where nobody knows until when they are away
+             * @description From when the plan counts on them again, where nobody knows until when
              */
             counted_on?: string;
             equipment?: string;
