@@ -26,6 +26,29 @@ type followers struct {
 	better map[string]context.CancelFunc
 	// looked is how many events that matter a service had when a better plan was last looked for: the clock alone is no reason to.
 	looked map[string]int
+	// stuck is since when the plan of a service has not followed it any more, by a fault.
+	stuck map[string]time.Time
+}
+
+// note keeps how the plan of a service has followed last, at an instant.
+func (f *followers) note(id string, err error, now time.Time) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if err == nil {
+		delete(f.stuck, id)
+	} else if _, known := f.stuck[id]; !known {
+		f.stuck[id] = now
+	}
+}
+
+// stuckSince is since when the plan of a service has not followed it any more; nil where it does.
+func (f *followers) stuckSince(id string) *time.Time {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if at, is := f.stuck[id]; is {
+		return &at
+	}
+	return nil
 }
 
 // follow makes the plan of a service follow its log, in the background; of many calls while it does, one more follows.
@@ -45,8 +68,12 @@ func (s *Server) follow(id string) {
 	s.followers.going[id] = false
 	s.work.Go(func() {
 		for {
-			if err := s.followOnce(s.live.Life(), id); err != nil && s.live.Life().Err() == nil && !errors.Is(err, planner.ErrClosed) {
-				s.log.Error("the plan does not follow the service", "service", id, "error", err)
+			err := s.followOnce(s.live.Life(), id)
+			if ends := s.live.Life().Err() != nil || errors.Is(err, planner.ErrClosed); !ends {
+				s.followers.note(id, err, s.clock())
+				if err != nil {
+					s.log.Error("the plan does not follow the service", "service", id, "error", err)
+				}
 			}
 			s.improveOnce(id)
 			s.followers.mu.Lock()

@@ -305,5 +305,10 @@ func (s *Server) due(ctx context.Context, id string) (*service.DueView, error) {
 	if err != nil {
 		return nil, err
 	}
-	return service.DueAt(state, plan, s.clock()), nil
+	d := service.DueAt(state, plan, s.clock())
+	if since := s.followers.stuckSince(id); since != nil {
+		at := since.In(d.At.Location())
+		d.Stuck = &at
+	}
+	return d, nil
 }

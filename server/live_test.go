@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -271,6 +272,35 @@ func TestWhatTheLogRefuses(t *testing.T) {
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "told", "plan": 9}}}, 422)
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{}}, 422)
 	require.Empty(t, c.text(tonight+"/log.jsonl"))
+}
+
+// Where the plan does not follow any more, by a fault, what is due says since when, until it follows again: nobody works by times that are
+// nothing but the last that were told.
+func TestAPlanThatIsStuckSaysSo(t *testing.T) {
+	clock := &clockOf{at: storetest.Clock()}
+	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 3)
+	c.settled("tonight")
+	stuck := func() *time.Time {
+		var d core.DueView
+		require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &d))
+		return d.Stuck
+	}
+	follows := func() bool { return !c.app.Follows("tonight") }
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "opened"}))
+	require.Eventually(t, follows, time.Minute, 20*time.Millisecond)
+	require.Nil(t, stuck())
+	first := clock.now()
+	for minute := range 2 {
+		clock.set(first.Add(time.Duration(minute) * time.Minute))
+		c.app.Followed("tonight", errors.New("a fault"), clock.now())
+		require.NotNil(t, stuck())
+		require.WithinDuration(t, first, *stuck(), 0, "since the first that failed")
+	}
+	clock.set(first.Add(2 * time.Minute))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "trouble", "why": "no more butter"}))
+	require.Eventually(t, func() bool { return stuck() == nil }, time.Minute, 50*time.Millisecond)
 }
 
 // A pan that needs longer moves what comes after it, in a plan that is told and stands in the log; what has begun stays; and where nothing

@@ -97,7 +97,7 @@ func New(s *store.Store, o Options) *Server {
 	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.printer = o.Printer
 	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]*bothDue{}
-	srv.followers.better, srv.followers.looked = map[string]context.CancelFunc{}, map[string]int{}
+	srv.followers.better, srv.followers.looked, srv.followers.stuck = map[string]context.CancelFunc{}, map[string]int{}, map[string]time.Time{}
 	srv.work.Go(srv.followClock)
 	srv.wall = o.Clock
 	if srv.demo = o.Demo; srv.demo != nil {

@@ -90,8 +90,8 @@ func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, fro
 	return false
 }
 
-// TakenOver lets stand what somebody has done who may not by the book, since nobody else was there (HandOver): it has happened. What is to
-// be had by the same goes on with them, and what the same were to have before it is as it was.
+// TakenOver lets stand what somebody has done who may not by the book, since nobody else was there (HandOver): it has happened. What
+// the same was to have goes on with them.
 func (e *Evening) TakenOver(w *workload.Workload) {
 	fixed := w.FixedTasks()
 	for i := range w.Tasks {

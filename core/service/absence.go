@@ -53,13 +53,13 @@ func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
 	return out
 }
 
-// unknownFor is for how much longer somebody is away of whom nobody knows when they are back, and without whom something cannot be done,
-// seconds. Common practice, no source.
-const unknownFor = 1200
-
-// unknownStep is how long that stands before it is put off again, seconds: were it put off with the clock, all that waits for them would be
-// told anew each time. Common practice, no source.
-const unknownStep = 300
+// Of whom nobody knows when they are back, and without whom something cannot be done, it is taken that they are so long after they went,
+// seconds; and where they are not, by so much is that put off, as often. Were it put off with the clock, all that waits for them would be
+// told anew whenever the plan follows. Common practice, no source.
+const (
+	unknownFor  = 1200
+	unknownStep = 300
+)
 
 // absent gives nothing new to who and what is not there, and what they have begun to others. Of several who are away for nobody knows how
 // long, and can do the same, the last who went is the first who is back.

@@ -106,6 +106,7 @@ type DueView struct {
 	Plan     int64         `json:"plan"`
 	Pace     *float64      `json:"pace,omitempty" doc:"How many times as fast as on the wall its clock goes, where it is played; 0 stands still"`
 	Phase    Phase         `json:"phase" enum:"not-open,open,over"`
+	Stuck    *time.Time    `json:"stuck,omitempty" doc:"Since when the plan has not followed what happens, by a fault of the server"`
 	Settle   []Unsettled   `json:"settle" nullable:"false" doc:"What clashes, to be settled at the pass"`
 	Off      []Lack        `json:"off" nullable:"false" doc:"What is off, or running out"`
 	Out      []Absence     `json:"out" nullable:"false" doc:"Who and what is not there"`

@@ -15,6 +15,8 @@ export const live = {
   toBook: "To the pages of the book",
   alone: (since: string, n: number) =>
     `No line to the server${since && ` since ${since}`}: going on by the plan told last.${n > 0 ? ` ${n} kept, to be sent.` : ""}`,
+  stuck: (since: string) =>
+    `The plan has not followed since ${since}, by a fault of the server: its times may be wrong.`,
   settle: "To be settled:",
   noService: "No service is planned.",
   loading: "One moment.",

@@ -2434,6 +2434,11 @@ export interface components {
             sections: components["schemas"]["SectionDue"][];
             /** @description What clashes, to be settled at the pass */
             settle: components["schemas"]["Unsettled"][];
+            /**
+             * Format: date-time
+             * @description Since when the plan has not followed what happens, by a fault of the server
+             */
+            stuck?: string;
             /** @description What was said in words in the last quarter of an hour */
             troubles: components["schemas"]["SaidInWords"][];
         };

@@ -88,6 +88,7 @@ export function Running({
           <p className="quiet figure">
             {gone} {words.of} {due.joins.length} {words.sent}
           </p>
+          {due.stuck && <p className="mark-late">▲ {text.live.stuck(clock(due.stuck))}</p>}
           {due.settle.map((u) => (
             <p key={u.event} className="mark-late">
               ▲ {words.settle} {u.said.text}

@@ -70,6 +70,7 @@ function messages(r: Running, house: ReturnType<typeof useHouse>["data"]): { tex
   if (r.said) out.push({ text: r.said, late: true });
   if (r.alone)
     out.push({ text: words.alone(r.since, r.kept.filter((k) => k.kind !== "undone").length), late: true });
+  if (r.due?.stuck) out.push({ text: words.stuck(clock(r.due.stuck)), late: true });
   for (const u of r.due?.settle ?? []) out.push({ text: `${words.settle} ${u.said.text}`, late: true });
   for (const a of r.due?.out ?? []) out.push({ text: awayLine(a, house), late: true });
   for (const t of r.due?.troubles ?? [])
