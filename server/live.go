@@ -290,7 +290,9 @@ func (s *Server) livePlan(ctx context.Context, id string) (*service.Plan, error)
 	if err != nil {
 		return nil, err
 	}
-	return service.PlanOf(shown.Plan.Number, &shown.Plan.View), nil
+	p := service.PlanOf(shown.Plan.Number, &shown.Plan.View)
+	p.NextOf = shown.Plan.Evening.NextIn(shown.Plan.Schedule)
+	return p, nil
 }
 
 func (s *Server) due(ctx context.Context, id string) (*service.DueView, error) {

@@ -1,7 +1,6 @@
 package expand
 
 import (
-	"slices"
 	"time"
 
 	"jointime/core/kitchen"
@@ -33,33 +32,6 @@ type EveningPlan struct {
 	Runs   []FireRun       `json:"runs" nullable:"false" doc:"Every batch of every step, by section"`
 	Sets   []HeatSetting   `json:"sets" nullable:"false" doc:"When each thermostat is turned, and to what"`
 	Tables []TableStanding `json:"tables" nullable:"false" doc:"How sure each table is"`
-	// read is what it was read from.
-	read reading
-}
-
-// reading is a schedule of an evening.
-type reading struct {
-	evening  *Evening
-	schedule *workload.Schedule
-}
-
-// NextOf is when a person or a piece of equipment is first taken for something that begins after an instant; false where they are for nothing.
-func (p *EveningPlan) NextOf(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool) {
-	e := p.read.evening
-	if e == nil {
-		return at, false
-	}
-	for i := range p.read.schedule.Tasks {
-		r := &p.read.schedule.Tasks[i]
-		begins := e.Origin.Add(time.Duration(r.Start) * time.Second)
-		if !begins.After(after) || ok && !begins.Before(at) {
-			continue
-		}
-		if slices.ContainsFunc(r.Resources, func(name string) bool { ref := e.roster[name]; return ref.Kind == kind && ref.ID == id }) {
-			at, ok = begins, true
-		}
-	}
-	return at, ok
 }
 
 // EveningJoin is one course of a table.

@@ -27,7 +27,6 @@ func (e *Evening) read(s *workload.Schedule, says bool) *EveningPlan {
 	if len(s.Tasks) == 0 {
 		return out
 	}
-	out.read = reading{e, s}
 	out.Left = leftToSave(s)
 	why := e.newCauses(s)
 	for i := range e.Courses {

@@ -2,6 +2,7 @@ package expand
 
 import (
 	"slices"
+	"time"
 
 	"jointime/core/kitchen"
 	"jointime/core/workload"
@@ -167,4 +168,22 @@ func (e *Evening) parts(w *workload.Workload, part Part, gone func(resource stri
 		}
 	}
 	return out
+}
+
+// NextIn tells of a schedule of the evening when a person or a piece of equipment is first taken for something that begins after an instant;
+// ok is false where they are for nothing.
+func (e *Evening) NextIn(s *workload.Schedule) func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool) {
+	return func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool) {
+		for i := range s.Tasks {
+			r := &s.Tasks[i]
+			begins := e.Origin.Add(time.Duration(r.Start) * time.Second)
+			if !begins.After(after) || ok && !begins.Before(at) {
+				continue
+			}
+			if slices.ContainsFunc(r.Resources, func(name string) bool { ref := e.roster[name]; return ref.Kind == kind && ref.ID == id }) {
+				at, ok = begins, true
+			}
+		}
+		return at, ok
+	}
 }

@@ -177,8 +177,10 @@ func TestWhenThePlanCountsOnThemAgain(t *testing.T) {
 			out := absent(service.Out, now.Add(-time.Second), x.who, x.piece, nil)
 			w, s, _ := again(t, now, out)
 			due := func(e service.Event) service.Absence {
-				d := service.DueAt(service.Fold([]service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, e}),
-					service.PlanOf(2, n.e.Read(service.Whole(n.told, s))), now)
+				next := service.Whole(n.told, s)
+				p := service.PlanOf(2, n.e.ReadRuns(next))
+				p.NextOf = n.e.NextIn(next)
+				d := service.DueAt(service.Fold([]service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, e}), p, now)
 				require.Len(t, d.Out, 1)
 				return d.Out[0]
 			}

@@ -36,7 +36,8 @@ type Plan struct {
 	Number int64
 	Joins  []PlanJoin
 	Runs   []PlanRun
-	// NextOf, where there is one, says when a person or a piece of equipment is first taken for something after an instant.
+	// NextOf, where there is one, says when a person or a piece of equipment is first taken for something after an instant
+	// (expand.Evening.NextIn).
 	NextOf func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool)
 	// Taps are sections that say all that they do, by id, and since when, though they may not have said anything yet.
 	Taps map[string]time.Time
@@ -97,7 +98,7 @@ func (p *Plan) SectionOf(task string) string {
 
 // PlanOf is what a plan, as it is read, says for what is due.
 func PlanOf(number int64, view *expand.EveningPlan) *Plan {
-	p := &Plan{Number: number, NextOf: view.NextOf}
+	p := &Plan{Number: number}
 	joins := map[string]TableCourse{}
 	for i := range view.Joins {
 		j := &view.Joins[i]
