@@ -158,7 +158,8 @@ func TestPassAndSectionInService(t *testing.T) {
 	p.press("Hanne")
 	p.press("not there, nobody knows until when")
 	p.waitForEvent(service.Out)
-	fire.waitFor(`/Hanne: not there, nobody knows until when; the plan (counts on them again from [0-9:]+|does without them)\./.test(document.querySelector('.running')?.innerText)`)
+	fire.waitFor(`/Hanne: not there, nobody knows until when; the plan (counts on them again from [0-9:]+|does without them)\./` +
+		`.test(document.querySelector('.running')?.innerText)`)
 	p.click(`.are-away .btn`)
 	p.waitForEvent(service.In)
 	fire.waitFor(`!document.querySelector('.running')?.innerText.includes('Hanne: not there')`)

@@ -22,11 +22,11 @@ type Absence struct {
 }
 
 // is who or what is not there, as plans name it.
-func (a *Absence) is() (kitchen.Kind, string) {
+func (a *Absence) is() expand.ResourceRef {
 	if a.Equipment != "" {
-		return kitchen.EquipmentRecord, a.Equipment
+		return expand.ResourceRef{Kind: kitchen.EquipmentRecord, ID: a.Equipment}
 	}
-	return kitchen.PersonRecord, a.Who
+	return expand.ResourceRef{Kind: kitchen.PersonRecord, ID: a.Who}
 }
 
 // awayAt is who and what is not there at an instant, by the clock of a place. Of whom nobody knows until when it says from when the plan
@@ -42,8 +42,8 @@ func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
 			until := a.Until.In(zone)
 			a.Until = &until
 		} else if p.NextOf != nil {
-			kind, id := a.is()
-			if at, ok := p.NextOf(kind, id, now); ok {
+			x := a.is()
+			if at, ok := p.NextOf(x.Kind, x.ID, now); ok {
 				at = at.In(zone)
 				a.CountedOn = &at
 			}
@@ -73,8 +73,7 @@ func (h *happening) absent() {
 	})
 	gone := map[expand.ResourceRef]bool{}
 	for _, a := range out {
-		x := expand.ResourceRef{}
-		x.Kind, x.ID = a.is()
+		x := a.is()
 		to := h.w.Horizon
 		switch {
 		case a.Until != nil:
