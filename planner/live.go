@@ -56,8 +56,8 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	search, cancel := context.WithTimeout(ctx, liveEffort.atMost*p.patience)
 	defer cancel()
-	s := schedule.Solve(search, w, schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: liveEffort.rounds, Previous: plan.Schedule,
-		MovePrice: livePrice, Aim: plan.aims(w)})
+	s := schedule.Solve(search, w, schedule.Options{Seed: service.Chance(plan.Schedule, *w.Now), Anyway: true, Stay: true, Rounds: liveEffort.rounds,
+		Previous: plan.Schedule, MovePrice: livePrice, Aim: plan.aims(w)})
 	if !moves(w, plan.Schedule, s) {
 		if state.Plan > 0 && plan.Number > state.Plan {
 			return plan, nil // it followed what was ordered
@@ -168,9 +168,9 @@ func (p *Planner) Improve(ctx context.Context, id string, state *service.State) 
 	if err := workload.Check(w); err != nil {
 		return nil, err
 	}
-	o := schedule.Options{Seed: 1, Anyway: true, Rounds: 1, Previous: plan.Schedule, MovePrice: livePrice}
+	o := schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: 1, Previous: plan.Schedule, MovePrice: livePrice}
 	is := schedule.Solve(ctx, w, o)
-	if ctx.Err() != nil || moves(w, plan.Schedule, is) {
+	if ctx.Err() != nil || len(is.Broken) > 0 || moves(w, plan.Schedule, is) {
 		return nil, nil // the plan does not follow yet
 	}
 	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
@@ -181,7 +181,7 @@ func (p *Planner) Improve(ctx context.Context, id string, state *service.State) 
 		return nil, nil
 	}
 	seconds, _ := found.Moved(plan.Schedule, nil)
-	if *found.Cost+seconds*livePrice >= *is.Cost || len(found.Broken) > len(is.Broken) {
+	if *found.Cost+seconds*livePrice >= *is.Cost || len(found.Broken) > 0 {
 		return nil, nil
 	}
 	return p.tellLive(ctx, p.entry(id), plan, found, false)

@@ -102,7 +102,7 @@ func (p *Planner) solve(ctx context.Context, in *inputs, follow *Plan, price int
 		if w, begun, err = p.begunIn(e, follow, o.Previous, state); err != nil {
 			return nil, err // a fault of ours
 		}
-		o.Previous, o.MovePrice = begun, max(price, livePrice)
+		o.Previous, o.MovePrice, o.Stay = begun, max(price, livePrice), true
 	}
 	search, cancel := context.WithTimeout(ctx, by.atMost*p.patience)
 	defer cancel()

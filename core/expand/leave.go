@@ -113,7 +113,7 @@ func (e *Evening) TakenOver(w *workload.Workload) {
 }
 
 // HandOver lets others go on with what people have begun who are not there: whoever may do it, and where none of these is there whoever is.
-// What they were tied to by having begun it ties nobody.
+// What they were tied to by having begun it ties nobody. Who only goes over to help another section goes on with it themselves.
 func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) {
 	fixed := w.FixedTasks()
 	gone := func(r string) bool { ref := e.roster[r]; return ref.IsPerson() && away(ref.ID) }
@@ -128,7 +128,14 @@ func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) 
 				continue
 			}
 			f := fixed[n.As.Task]
-			if f == nil || n.As.Need >= len(f.Resources) || !gone(f.Resources[n.As.Need]) {
+			if f == nil || n.As.Need >= len(f.Resources) {
+				continue
+			}
+			if who := f.Resources[n.As.Need]; !gone(who) {
+				if theirs := e.stretches(w, e.roster[n.AnyOf[0]].Part, who); len(theirs) > 1 {
+					n.As, n.AnyOf = nil, theirs
+					sameAs(w, workload.As{Task: t.ID, Need: k}, theirs, fixed)
+				}
 				continue
 			}
 			n.As = nil
@@ -164,6 +171,17 @@ func sameAs(w *workload.Workload, of workload.As, anyOf []string, fixed map[stri
 func (e *Evening) parts(w *workload.Workload, part Part, gone func(resource string) bool) (out []string) {
 	for i := range w.Resources {
 		if ref := e.roster[w.Resources[i].ID]; ref.IsPerson() && ref.Part == part && !gone(w.Resources[i].ID) {
+			out = append(out, w.Resources[i].ID)
+		}
+	}
+	return out
+}
+
+// stretches are that part of a person in all stretches of their evening (stretches.go), by one of their resources; none of a thing.
+func (e *Evening) stretches(w *workload.Workload, part Part, of string) (out []string) {
+	who := e.roster[of]
+	for i := range w.Resources {
+		if ref := e.roster[w.Resources[i].ID]; who.IsPerson() && ref.IsPerson() && ref.ID == who.ID && ref.Part == part {
 			out = append(out, w.Resources[i].ID)
 		}
 	}

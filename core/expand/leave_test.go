@@ -54,6 +54,28 @@ func TestOthersGoOnWithWhatIsBegun(t *testing.T) {
 	require.Equal(t, []string{"person/ada"}, w.Tasks[2].Needs[0].AnyOf, "there is nobody")
 }
 
+// Who helps another section from an instant on goes on with what they have begun, by whatever they are called then; who does not is called
+// as before.
+func TestWhoGoesOverGoesOnWithWhatIsBegun(t *testing.T) {
+	e, w := threeCooks()
+	before := w.Clone()
+	e.HandOver(w, func(string) bool { return false })
+	require.Equal(t, before, w)
+
+	later := ResourceRef{kitchen.PersonRecord, "ada", Hands}
+	e.roster["person/ada@1"] = later
+	e.roster["eyes/ada@1"] = ResourceRef{kitchen.PersonRecord, "ada", Eyes}
+	w.Resources = append(w.Resources, workload.Resource{ID: "person/ada@1", Capacity: 1}, workload.Resource{ID: "eyes/ada@1", Capacity: 3})
+	e.HandOver(w, func(string) bool { return false })
+	both := []string{"person/ada", "person/ada@1"}
+	require.Nil(t, w.Tasks[2].Needs[0].As)
+	require.Equal(t, both, w.Tasks[2].Needs[0].AnyOf)
+	require.Equal(t, workload.As{Task: "out", Need: 0}, *w.Tasks[0].Needs[0].As)
+	require.Equal(t, both, w.Tasks[0].Needs[0].AnyOf)
+	require.Equal(t, []string{"person/ada"}, w.Tasks[3].Needs[0].AnyOf, "she has not begun it")
+	require.NoError(t, workload.Check(w))
+}
+
 // What somebody has taken over who may not by the book stands, and what the same is to have goes on with them; of what has happened too it
 // is known who did it. Who may by the book changes nothing.
 func TestWhatWasTakenOverStands(t *testing.T) {

@@ -1,6 +1,9 @@
 package schedule
 
-import "slices"
+import (
+	"context"
+	"slices"
+)
 
 // A told plan taken over where not all rules can be kept (relax.go): what finds no room pushes on what its waits tie it to, and where that
 // does not help either it is put down without room.
@@ -63,17 +66,21 @@ func (b *builder) outwards(edge []int32, seen map[int32]bool, freed map[int32]in
 	return next
 }
 
-// unforce puts the groups of bodies that were put down without room where they have some; those that find none stay.
-func (b *builder) unforce(gs []group, forced []int32) {
+// unforce finds places for the groups of bodies that were put down without room: where there is some, or where others make way (seat.go).
+// Where that leaves one without a place, or is dearer for what it puts off, all stay as they were.
+func (b *builder) unforce(ctx context.Context, gs []group, forced []int32) {
+	var open []int32
 	for i := range gs {
-		all := slices.Clone(b.members(&gs[i]))
-		if gs[i].join < 0 || !slices.ContainsFunc(all, func(v int32) bool { return slices.Contains(forced, v) }) {
-			continue
+		open = append(open, b.members(&gs[i])...)
+	}
+	was, cost := b.note(nil, open), b.p.cost(b.x)+broke(b.broken())
+	for i := range gs {
+		if all := slices.Clone(b.members(&gs[i])); slices.ContainsFunc(all, func(v int32) bool { return slices.Contains(forced, v) }) {
+			b.remove(all)
 		}
-		b.remember(all)
-		b.remove(all)
-		if !b.insert(&gs[i]) {
-			b.recall(all)
-		}
+	}
+	if !b.seat(ctx, gs) || b.p.cost(b.x)+broke(b.broken()) > cost {
+		b.remove(open)
+		b.putNoted(was)
 	}
 }

@@ -6,15 +6,16 @@ import (
 	"jointime/core/workload"
 )
 
-// nearly is a schedule near what was told, and the problem in which the rules are prices: what it breaks costs there.
+// nearly is a schedule near what was told, the rules that it breaks, and the problem in which the rules are prices: what it breaks costs
+// there.
 type nearly struct {
 	*builder
 	prices *problem
+	breaks []workload.Broken
 }
 
 // nearlyKept is, in the middle of a service, a schedule near what was told that is found with the rules as prices: it keeps them all after
-// all, or a few things wait longer than they may where that is asked for (Stay), and nothing has what is not there. It is nil where there
-// is none.
+// all, or breaks some where that may be (Stay). It is nil where there is none.
 func (s *solver) nearlyKept() *nearly {
 	if !s.near() || s.p.w.Now == nil || s.relaxes {
 		return nil
@@ -28,17 +29,54 @@ func (s *solver) nearlyKept() *nearly {
 		return nil
 	}
 	s.tried += b.tried
-	under := s.under(b)
-	broken := under.broken()
-	absent := slices.ContainsFunc(broken, func(k workload.Broken) bool { return k.Unit != "s" })
-	if len(broken) > 0 && !s.o.Stay || len(broken) > fewBroken || absent {
+	n := &nearly{builder: s.under(b), prices: p}
+	if n.breaks = n.broken(); len(n.breaks) > 0 && !s.o.Stay {
 		return nil
 	}
-	return &nearly{under, p}
+	return n
+}
+
+// few reports whether what is nearly kept breaks so little that it may be told though another keeps every rule: a few things wait longer
+// than they may, and nothing has what is not there.
+func (n *nearly) few() bool {
+	absent := slices.ContainsFunc(n.breaks, func(k workload.Broken) bool { return k.Unit != "s" })
+	return len(n.breaks) <= fewBroken && !absent
 }
 
 // rather reports whether what is nearly kept is better than a schedule that keeps every rule: that one moves so much more. Cooks work by
 // what was told, and a plan made anew keeps its rules by moving all of it, by hours where it must.
 func (n *nearly) rather(x []int64) bool {
 	return n != nil && n.prices.cost(n.x) < n.prices.cost(x)
+}
+
+// seek looks on for a schedule that keeps every rule, where neither what was told nor the first order in which groups are put down has led to
+// one; with little effort where there is something to be told at once. Where it finds none it returns the answer without, nil for none.
+func (s *solver) seek(b *builder, gs []group, n *nearly, small bool) (*builder, *workload.Schedule) {
+	switch nodes := int64(40 * firstNodes); {
+	case small:
+		if n != nil {
+			nodes = firstNodes
+		}
+		if r := s.proveOrFind(b, nodes); r != nil {
+			return nil, r
+		}
+		if s.m != nil {
+			return b, nil
+		}
+	case n != nil:
+		if again := s.otherOrder(gs, fewOrders, true); again != nil {
+			return again, nil
+		}
+	default:
+		if again := s.retry(b, gs); again != nil {
+			return again, nil
+		}
+	}
+	if n == nil {
+		return nil, nil
+	}
+	if anew := s.worthAnew(n.prices, len(n.breaks)); anew != nil {
+		return nil, s.answer(s.under(anew).state, s.tried, false)
+	}
+	return nil, s.answer(n.state, s.tried, false)
 }

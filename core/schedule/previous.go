@@ -18,7 +18,7 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 		return false
 	}
 	t := s.readTold()
-	best := int64(far)
+	best, kept := int64(far), []stood(nil)
 	ways := []func() bool{
 		func() bool { return s.takeOver(b, t, staying) },
 		func() bool { return s.takeOver(b, t, byClock) },
@@ -31,8 +31,7 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 			return // nothing is placed then
 		}
 		if cost := s.p.cost(b.x); cost < best {
-			best = cost
-			b.remember(t.open)
+			best, kept = cost, b.note(kept[:0], t.open) // what the builder remembers the next way writes over
 		}
 		b.remove(t.open)
 	}
@@ -45,10 +44,10 @@ func (s *solver) startFromPrevious(b *builder, gs []group) bool {
 		if !s.relaxes || !s.takeOver(b, t, anyhow) {
 			return false
 		}
-		b.unforce(gs, t.forced)
+		b.unforce(s.ctx, gs, t.forced)
 		return true
 	}
-	b.recall(t.open)
+	b.putNoted(kept)
 	return true
 }
 

@@ -69,6 +69,22 @@ func (p *problem) priceRules(w *workload.Workload) {
 	}
 }
 
+// clash is what it costs that something has what is not there, as much as an hour by which something waits too long: nobody can do that,
+// but next to a table put off until tomorrow it is the lesser evil.
+const clash = 3600 * relaxedWeight
+
+// broke is what some broken rules cost.
+func broke(rules []workload.Broken) (sum int64) {
+	for _, k := range rules {
+		if k.Unit == "s" {
+			sum += k.By * relaxedWeight
+		} else {
+			sum += clash
+		}
+	}
+	return sum
+}
+
 // leastBroken solves the workload with its longest waits and latest times as costs.
 func (s *solver) leastBroken() *workload.Schedule {
 	p := s.asPrices(true)
@@ -115,22 +131,36 @@ const (
 // Up to how many broken rules nothing else is looked for near what was told, and how many times fewer a plan made anew has to break to be
 // told: one pan that cannot be had in time is no reason to move what has nothing to do with it, all burners away for long may be.
 const (
-	fewBroken = 3
-	worthAnew = 2
+	fewBroken  = 3
+	timesFewer = 2
 )
 
 // relaxed is the best schedule that is found of a workload of which the rules have become prices: near what was told, where something was.
 func (s *solver) relaxed(p *problem) *builder {
 	b := s.relaxedNear(p)
 	if b == nil {
-		return s.relaxedAnew(p)
+		return s.relaxedAnew(p, relaxedRounds)
 	}
-	if many := len(s.under(b).broken()); many > fewBroken {
-		if anew := s.relaxedAnew(p); worthAnew*len(s.under(anew).broken()) < many {
-			return anew
-		}
+	if anew := s.worthAnew(p, len(s.under(b).broken())); anew != nil {
+		return anew
 	}
 	return b
+}
+
+// worthAnew is a schedule made anew with the rules as prices, where what is near what was told breaks so many; nil where it does not break
+// so much less. Of an answer at once it has few rounds.
+func (s *solver) worthAnew(p *problem, many int) *builder {
+	if many <= fewBroken {
+		return nil
+	}
+	rounds := relaxedRounds
+	if s.o.Stay {
+		rounds = roundsNear
+	}
+	if anew := s.relaxedAnew(p, rounds); timesFewer*len(s.under(anew).broken()) < many {
+		return anew
+	}
+	return nil
 }
 
 // relaxedNear takes what was told over and mends it; nil where nothing was told.
@@ -149,14 +179,14 @@ func (s *solver) relaxedNear(p *problem) *builder {
 	return b
 }
 
-// relaxedAnew makes one from nothing; what finds no room is put down by the clock.
-func (s *solver) relaxedAnew(p *problem) *builder {
+// relaxedAnew makes one from nothing, with so many rounds; what finds no room is put down by the clock.
+func (s *solver) relaxedAnew(p *problem, rounds int) *builder {
 	b, gs := newBuilder(s.ctx, p, s.o.Seed), p.groups()
 	if !b.construct(s.ctx, gs) {
 		b.byTheClock(gs)
 	}
 	if len(b.broken()) == 0 {
-		s.search(b, gs, hottest, relaxedRounds)
+		s.search(b, gs, hottest, rounds)
 	}
 	return b
 }

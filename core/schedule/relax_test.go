@@ -116,10 +116,84 @@ func TestWhatWasForcedInFindsRoom(t *testing.T) {
 	b.place(gs[2].join, b.p.wish(gs[2].join))
 	b.place(int(v), b.x[p.lead[first]])
 	require.NotEmpty(t, b.broken())
-	b.unforce(gs, nil)
+	b.unforce(t.Context(), gs, nil)
 	require.NotEmpty(t, b.broken(), "nothing was said to be forced")
-	b.unforce(gs, []int32{v})
+	b.unforce(t.Context(), gs, []int32{v})
 	require.Empty(t, b.broken())
+}
+
+// twoPans are two tasks put down on one pan at one time, of which the other could have it from an instant on; by then its table is late, each
+// second as dear as said.
+func twoPans(t *testing.T, weight, from int64) (b *builder, gs []group, forced int32) {
+	pan := []workload.Need{{AnyOf: []string{"pan"}, Units: 1}}
+	w := &workload.Workload{Objective: workload.Joins, Horizon: 100_000, Resources: []workload.Resource{{ID: "pan", Capacity: 1, HasWindows: true,
+		Windows: []workload.Window{{From: 0, To: 300, Capacity: 1}, {From: from, To: 100_000, Capacity: 1}}}},
+		Tasks: []workload.Task{{ID: "a", Seconds: 200, Needs: pan}, {ID: "b", Seconds: 200, Needs: pan}}}
+	for _, id := range []string{"a", "b"} {
+		w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: ptrOf(int64(250)), Weight: weight, EarlyWeight: 1})
+		w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Weight: 1})
+	}
+	require.NoError(t, workload.Check(w))
+	p := compile(w)
+	require.Nil(t, p.propagate())
+	b, gs = newBuilder(t.Context(), p, 1), p.groups()
+	for _, g := range gs {
+		for _, v := range g.nodes {
+			b.place(int(v), 50)
+		}
+		b.place(g.join, 250)
+	}
+	require.Len(t, b.broken(), 1)
+	return b, gs, gs[1].nodes[0]
+}
+
+// What was put down without room is put elsewhere, unless that puts something off by so much that it is the greater evil.
+func TestWhatWasForcedInStaysWhereElsewhereIsWorse(t *testing.T) {
+	b, gs, v := twoPans(t, 10, 5000)
+	b.unforce(t.Context(), gs, []int32{v})
+	require.Empty(t, b.broken())
+	require.EqualValues(t, 5000, b.x[v])
+	b, gs, v = twoPans(t, 10_000, 5000)
+	b.unforce(t.Context(), gs, []int32{v})
+	require.Len(t, b.broken(), 1)
+	require.EqualValues(t, 50, b.x[v])
+}
+
+// Where what was put down without room finds none beside the others, one of these makes way for it.
+func TestOthersMakeWayForWhatWasForcedIn(t *testing.T) {
+	made := 0
+	for seed := range uint64(40) {
+		p := compile(packed(seed, 30))
+		require.Nil(t, p.propagate())
+		gs := p.groups()
+		b := newBuilder(t.Context(), p, 1)
+		if b.construct(t.Context(), gs) {
+			continue
+		}
+		var forced []int32
+		for i := range gs {
+			if !b.hasPlace(&gs[i]) {
+				b.force(&gs[i])
+				forced = append(forced, gs[i].nodes...)
+			}
+		}
+		require.NotEmpty(t, b.broken())
+		if b.unforce(t.Context(), gs, forced); len(b.broken()) == 0 {
+			made++
+		}
+		for v := range p.n {
+			require.True(t, b.placed[v])
+		}
+	}
+	require.GreaterOrEqual(t, made, 10)
+}
+
+// What nobody can do is as dear as an hour's wait, whatever it is.
+func TestWhatBrokenRulesCost(t *testing.T) {
+	late, absent := workload.Broken{By: 3, Unit: "s"}, workload.Broken{By: 2, Unit: "unit"}
+	require.Zero(t, broke(nil))
+	require.EqualValues(t, 3*relaxedWeight, broke([]workload.Broken{late}))
+	require.EqualValues(t, 3603*relaxedWeight, broke([]workload.Broken{late, absent}))
 }
 
 // Nobody is there for a quarter of an hour, and every table has a latest time that cannot be kept then: who has it late has it late, and

@@ -79,7 +79,7 @@ func (st *seating) makeRoom(i int) bool {
 			best, least = at, worth
 		}
 		st.remove(slices.Clone(st.members(&st.gs[i])))
-		st.putBack(at.was)
+		st.putNoted(at.was)
 	}
 	if least == far {
 		return false
@@ -87,7 +87,7 @@ func (st *seating) makeRoom(i int) bool {
 	for _, k := range best.out {
 		st.remove(slices.Clone(st.members(&st.gs[k])))
 	}
-	st.putBack(best.where)
+	st.putNoted(best.where)
 	st.rng.Shuffle(len(best.out), func(a, b int) { best.out[a], best.out[b] = best.out[b], best.out[a] })
 	slices.SortStableFunc(best.out, func(a, b int) int { return compare(st.worth[b], st.worth[a]) })
 	for _, k := range best.out {
@@ -149,25 +149,25 @@ func (st *seating) look(i int) (at seat, ok bool) {
 }
 
 // note adds where some nodes stand to a list.
-func (st *seating) note(list []stood, nodes []int32) []stood {
+func (s *state) note(list []stood, nodes []int32) []stood {
 	for _, v := range nodes {
-		list = append(list, stood{v, st.x[v], slices.Clone(st.on[v])})
+		list = append(list, stood{v, s.x[v], slices.Clone(s.on[v])})
 	}
 	return list
 }
 
-// putBack puts nodes where they stood.
-func (st *seating) putBack(list []stood) {
-	for _, s := range list {
-		copy(st.on[s.v], s.on)
-		st.put(int(s.v), s.at)
+// putNoted puts nodes where they stood.
+func (s *state) putNoted(list []stood) {
+	for _, n := range list {
+		copy(s.on[n.v], n.on)
+		s.put(int(n.v), n.at)
 	}
-	for _, s := range list {
-		if st.p.leads(s.v) {
-			st.push(s.v)
+	for _, n := range list {
+		if s.p.leads(n.v) {
+			s.push(n.v)
 		}
 	}
-	st.settle()
+	s.settle()
 }
 
 // takeOut lets a group make way.
@@ -228,7 +228,7 @@ func (st *seating) clear(i, v int, at *seat) bool {
 		if _, ok := st.room(v, min(lst, c.t+60), max(est, c.t-60), backward); ok {
 			return true
 		}
-		st.putBack(at.was[was:])
+		st.putNoted(at.was[was:])
 		at.was, at.out, st.outGroups = at.was[:was], at.out[:out], st.outGroups[:before]
 	}
 	return false

@@ -40,6 +40,8 @@ type builder struct {
 	weighing   bool
 	forcing    bool // by serial generation, what finds no room is forced in
 	plain      bool // groups stand where they first find room, whatever that costs
+	quick      bool // a construction that is more work than most is given up
+	mostWork   int64
 	keptX      []int64
 	keptOn     [][]int32
 
@@ -95,6 +97,9 @@ func (b *builder) insert(g *group) bool {
 	late, early := wish, wish-1
 	stuck := 0
 	for i := range b.attempts {
+		if b.givenUp() {
+			return false
+		}
 		t := late
 		if told && i == 0 {
 			// When it was told to be, though a second sooner may cost less.

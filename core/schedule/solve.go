@@ -95,7 +95,9 @@ type Options struct {
 	Anyway bool
 	// Stay has, in the middle of a service, a few things wait longer than they may rather than all move: where what was told finds no room as
 	// it is, such a schedule near it is told if the one that keeps every rule is dearer for what it moves, each second that breaks a rule
-	// paid for (nearly.go). Without it a schedule that keeps every rule is told wherever one is found.
+	// paid for (nearly.go). And an answer is wanted at once: where none that keeps every rule is found with little effort, what is near what
+	// was told is the answer with what it breaks, or what is made anew where that is so much less. Without it such a schedule is looked for for
+	// seconds, and told wherever one is found.
 	Stay bool
 	// Left, if given, says how much time a search has before its context ends: it is made to be over by then, and what comes out hangs on the
 	// speed of the machine if that is before its rounds are used up. Without it a search that is cut short is good as far as it came.
@@ -230,17 +232,21 @@ func (s *solver) solve() *workload.Schedule {
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
 	ok := s.startFromPrevious(b, gs)
+	var n *nearly
 	if s.torn {
-		switch n := s.nearlyKept(); {
+		switch n = s.nearlyKept(); {
 		case n == nil:
-		case len(n.broken()) > 0:
-			s.nearly = n
+		case len(n.breaks) > 0:
+			if n.few() {
+				s.nearly = n
+			}
 		case !ok || p.cost(n.x) < p.cost(b.x):
 			b, ok = n.builder, true
 		}
 	}
 	if !ok {
 		b = newBuilder(s.ctx, p, s.o.Seed) // of a told plan that found no room nothing is left behind
+		b.quick = n != nil
 		ok = b.construct(s.ctx, gs) && len(b.broken()) == 0
 	}
 	open := 0
@@ -251,17 +257,9 @@ func (s *solver) solve() *workload.Schedule {
 	}
 	small := open <= proofNodes
 	if !ok {
-		if small {
-			if r := s.proveOrFind(b); r != nil {
-				return r
-			}
-			if s.m == nil {
-				return nil
-			}
-		} else if again := s.retry(b, gs); again != nil {
-			b = again
-		} else {
-			return nil
+		var r *workload.Schedule
+		if b, r = s.seek(b, gs, n, small); b == nil {
+			return r
 		}
 	}
 	if s.m == nil {
@@ -337,12 +335,12 @@ func (m *improver) polish() {
 	}
 }
 
-// proveOrFind searches for any schedule at all. It returns the proof that there is
+// proveOrFind searches for any schedule at all, so many nodes far. It returns the proof that there is
 // none, or nil; when it finds one, s.m holds it.
-func (s *solver) proveOrFind(b *builder) *workload.Schedule {
-	br, ok := newBrancher(s.ctx, s.p, far, 40*firstNodes)
+func (s *solver) proveOrFind(b *builder, nodes int64) *workload.Schedule {
+	br, ok := newBrancher(s.ctx, s.p, far, nodes)
 	if ok {
-		br.limit = 40 * firstNodes
+		br.limit = nodes
 		br.first = true
 		br.search()
 	}

@@ -236,3 +236,15 @@ func TestThePlanFollowsThoseWhoTookOver(t *testing.T) {
 	require.NotEmpty(t, taken)
 	require.LessOrEqual(t, anew, 20)
 }
+
+// A repair of what keeps every rule is always the same; of what breaks some it is another every ten seconds, and never the first again.
+func TestChance(t *testing.T) {
+	keeps, breaks := &workload.Schedule{}, &workload.Schedule{Broken: []workload.Broken{{Rule: workload.RuleMax, By: 1, Unit: "s"}}}
+	for _, now := range []int64{-100, 0, 9, 10, 40_000} {
+		require.EqualValues(t, 1, service.Chance(keeps, now))
+	}
+	seeds := map[int64]int64{-100: 2, 0: 2, 9: 2, 10: 3, 19: 3, 20: 4}
+	for now, seed := range seeds {
+		require.Equal(t, seed, service.Chance(breaks, now), "%d", now)
+	}
+}

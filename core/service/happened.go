@@ -41,6 +41,18 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 	return h.w
 }
 
+// chanceEvery is how long the same chance is taken in a repair of what breaks rules, seconds: as often as the plan follows the clock.
+const chanceEvery = 10
+
+// Chance is the seed of a repair of what was told at a second of the evening: always the same, but while that breaks rules another from time
+// to time, so that what was not found at once is found by the next.
+func Chance(told *workload.Schedule, now int64) int64 {
+	if len(told.Broken) > 0 {
+		return 2 + max(now, 0)/chanceEvery
+	}
+	return 1
+}
+
 // leaveOut takes out what nobody wants any more: runs that have not begun and whose courses are all left out. Their joins stand where they
 // were told.
 func (h *happening) leaveOut() {

@@ -76,7 +76,7 @@ func (p *play) repair() *workload.Schedule {
 			}
 		}
 	}
-	return schedule.Solve(context.Background(), w, schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: repairRounds, Previous: p.told,
+	return schedule.Solve(context.Background(), w, schedule.Options{Seed: service.Chance(p.told, *w.Now), Anyway: true, Stay: true, Rounds: repairRounds, Previous: p.told,
 		MovePrice: repairPrice, Aim: p.aims()})
 }
 
