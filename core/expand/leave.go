@@ -66,24 +66,32 @@ func inUse(w *workload.Workload, needs map[string][]workload.Need, r *workload.R
 }
 
 // Needed reports whether something of a workload that has not begun can be done by nobody but a person, or on nothing but a piece of
-// equipment, from a second on: others would do, but are gone, or not there any more.
-func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, from int64, gone func(kitchen.Kind, string) bool) bool {
-	fixed, does := w.FixedTasks(), map[string]bool{}
+// equipment: others would do, but are gone, or not there any more by the second at which it begins.
+func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, begins func(task string) int64, gone func(kitchen.Kind, string) bool) bool {
+	fixed, until := w.FixedTasks(), map[string]int64{}
 	theirs := func(r string) bool { ref := e.roster[r]; return ref.Kind == kind && ref.ID == id }
 	for i := range w.Resources {
 		r := &w.Resources[i]
-		ref := e.roster[r.ID]
-		there := !r.HasWindows || slices.ContainsFunc(r.Windows, func(x workload.Window) bool {
-			return x.Capacity > 0 && x.From < w.Horizon && x.To > from
-		})
-		does[r.ID] = there && !gone(ref.Kind, ref.ID) && !theirs(r.ID)
-	}
-	for i := range w.Tasks {
-		if fixed[w.Tasks[i].ID] != nil {
+		if ref := e.roster[r.ID]; gone(ref.Kind, ref.ID) || theirs(r.ID) {
 			continue
 		}
-		for _, n := range w.Tasks[i].Needs {
-			if slices.ContainsFunc(n.AnyOf, theirs) && !slices.ContainsFunc(n.AnyOf, func(r string) bool { return does[r] }) {
+		if !r.HasWindows {
+			until[r.ID] = w.Horizon
+		}
+		for _, x := range r.Windows {
+			if x.Capacity > 0 && x.From < w.Horizon {
+				until[r.ID] = max(until[r.ID], min(x.To, w.Horizon))
+			}
+		}
+	}
+	for i := range w.Tasks {
+		t := &w.Tasks[i]
+		if fixed[t.ID] != nil {
+			continue
+		}
+		at := min(begins(t.ID), w.Horizon-1)
+		for _, n := range t.Needs {
+			if slices.ContainsFunc(n.AnyOf, theirs) && !slices.ContainsFunc(n.AnyOf, func(r string) bool { return until[r] > at }) {
 				return true
 			}
 		}

@@ -48,15 +48,22 @@ func (m *improver) eject(g int, v int32, tie []int32, t int64) {
 	turn := m.rng.IntN(n)
 	for i := range n {
 		i = (i + turn) % n
-		m.inWay = m.inWay[:0]
 		there := true
 		for _, k := range tie {
 			sg := &segs[k]
 			nd := &m.p.needs[sg.node][sg.need]
 			there = there && m.p.res[nd.anyOf[i]].there(nd.units, t+sg.off, t+sg.off+sg.dur)
+		}
+		if !there {
+			continue // whoever makes way
+		}
+		m.inWay = m.inWay[:0]
+		for _, k := range tie {
+			sg := &segs[k]
+			nd := &m.p.needs[sg.node][sg.need]
 			m.holders(g, nd.anyOf[i], nd, t+sg.off, t+sg.off+sg.dur)
 		}
-		if there && (best < 0 || len(m.inWay) < best) {
+		if best < 0 || len(m.inWay) < best {
 			best = len(m.inWay)
 			m.fewest = append(m.fewest[:0], m.inWay...)
 		}

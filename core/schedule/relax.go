@@ -1,6 +1,10 @@
 package schedule
 
-import "jointime/core/workload"
+import (
+	"slices"
+
+	"jointime/core/workload"
+)
 
 // relaxed prices of a broken rule for each second; far above what ordinary waiting
 // costs, so that as little as possible is broken.
@@ -12,6 +16,9 @@ const relaxedWeight = 2000
 func relax(w *workload.Workload, tied bool) *workload.Workload {
 	r := w.Clone()
 	r.Horizon = min(workload.MaxSeconds, w.Horizon+4*24*3600)
+	for i := range r.Resources { // what is there tomorrow is of no use to tonight
+		r.Resources[i].Windows = slices.DeleteFunc(r.Resources[i].Windows, func(x workload.Window) bool { return x.From >= w.Horizon })
+	}
 	for i := range r.Tasks {
 		r.Tasks[i].Latest = nil
 	}

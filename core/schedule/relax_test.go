@@ -188,6 +188,28 @@ func TestOthersMakeWayForWhatWasForcedIn(t *testing.T) {
 	require.GreaterOrEqual(t, made, 10)
 }
 
+// What there is no time for tonight is not put off until whoever does it is there again tomorrow.
+func TestTomorrowIsOfNoUse(t *testing.T) {
+	cook := []workload.Need{{AnyOf: []string{"ada"}, Units: 1}}
+	w := &workload.Workload{Objective: workload.Joins, Horizon: 2000, Resources: []workload.Resource{{ID: "ada", Capacity: 1, HasWindows: true,
+		Windows: []workload.Window{{From: 0, To: 1000, Capacity: 1}, {From: 100_000, To: 110_000, Capacity: 1}}}}}
+	for _, id := range []string{"a", "b"} {
+		w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: 600, Needs: cook})
+		w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: ptrOf(int64(800)), Weight: 1})
+		w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Weight: 1})
+	}
+	require.NoError(t, workload.Check(w))
+	s := Solve(t.Context(), w, Options{Seed: 1, Rounds: 50, Anyway: true})
+	require.Equal(t, workload.BestEffort, s.Status)
+	for _, r := range s.Tasks {
+		require.LessOrEqual(t, r.Finish, w.Horizon, r.ID)
+	}
+	w.Resources[0].Windows[0].To = 1200
+	s = Solve(t.Context(), w, Options{Seed: 1, Rounds: 50, Anyway: true})
+	require.Empty(t, s.Broken, "there is time for both")
+	require.Len(t, w.Resources[0].Windows, 2, "and the workload is as it was")
+}
+
 // What nobody can do is as dear as an hour's wait, whatever it is.
 func TestWhatBrokenRulesCost(t *testing.T) {
 	late, absent := workload.Broken{By: 3, Unit: "s"}, workload.Broken{By: 2, Unit: "unit"}

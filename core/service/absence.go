@@ -78,7 +78,7 @@ func (h *happening) absent() {
 		switch {
 		case a.Until != nil:
 			to = min(to, h.second(*a.Until))
-		case h.e.Needed(h.w, x.Kind, x.ID, h.now, func(kind kitchen.Kind, id string) bool {
+		case h.e.Needed(h.w, x.Kind, x.ID, h.begins, func(kind kitchen.Kind, id string) bool {
 			return gone[expand.ResourceRef{Kind: kind, ID: id}]
 		}):
 			since := h.second(a.Since)
@@ -88,4 +88,12 @@ func (h *happening) absent() {
 		}
 		h.e.Leave(h.w, x.Kind, x.ID, h.now, to)
 	}
+}
+
+// begins is when a task that has not begun was told to, now at the soonest.
+func (h *happening) begins(task string) int64 {
+	if r := h.told[task]; r != nil {
+		return max(r.Start, h.now)
+	}
+	return h.now
 }

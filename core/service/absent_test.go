@@ -65,6 +65,7 @@ func TestAnOvenIsBroken(t *testing.T) {
 	n := demoNight()
 	now := n.view.From.Add(time.Hour)
 	origin := n.e.Origin
+	atNow := func(string) int64 { return int64(now.Sub(origin) / time.Second) }
 	for _, piece := range n.e.Workload.Resources {
 		if !strings.HasPrefix(piece.ID, string(kitchen.EquipmentRecord)+"/") {
 			continue
@@ -82,7 +83,7 @@ func TestAnOvenIsBroken(t *testing.T) {
 		}
 		require.Empty(t, s.Broken, id)
 		at := begins(w, s, id)
-		if n.e.Needed(without, kitchen.EquipmentRecord, id, int64(now.Sub(origin)/time.Second), nobody) {
+		if n.e.Needed(without, kitchen.EquipmentRecord, id, atNow, nobody) {
 			if len(at) > 0 {
 				require.GreaterOrEqual(t, at[0], int64(now.Add(20*time.Minute).Sub(origin)/time.Second), id)
 			}
