@@ -56,8 +56,8 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	}
 	search, cancel := context.WithTimeout(ctx, liveEffort.atMost*p.patience)
 	defer cancel()
-	s := schedule.Solve(search, w, schedule.Options{Seed: service.Chance(plan.Schedule, *w.Now), Anyway: true, Stay: true, Rounds: liveEffort.rounds,
-		Previous: plan.Schedule, MovePrice: livePrice, Aim: plan.aims(w)})
+	s := schedule.Solve(search, w, schedule.Options{Seed: service.Chance(plan.Schedule, *w.Now), Anyway: true, Stay: true,
+		Rounds: liveEffort.rounds, Previous: plan.Schedule, MovePrice: livePrice, Aim: plan.aims(w)})
 	if !moves(w, plan.Schedule, s) {
 		if state.Plan > 0 && plan.Number > state.Plan {
 			return plan, nil // it followed what was ordered

@@ -67,7 +67,8 @@ func inUse(w *workload.Workload, needs map[string][]workload.Need, r *workload.R
 
 // Needed reports whether something of a workload that has not begun can be done by nobody but a person, or on nothing but a piece of
 // equipment: others would do, but are gone, or not there any more by the second at which it begins.
-func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, begins func(task string) int64, gone func(kitchen.Kind, string) bool) bool {
+func (e *Evening) Needed(w *workload.Workload, kind kitchen.Kind, id string, begins func(task string) int64,
+	gone func(kitchen.Kind, string) bool) bool {
 	fixed, until := w.FixedTasks(), map[string]int64{}
 	theirs := func(r string) bool { ref := e.roster[r]; return ref.Kind == kind && ref.ID == id }
 	for i := range w.Resources {

@@ -22,7 +22,8 @@ func pressed(t *testing.T, seed uint64) (w *workload.Workload, told *workload.Sc
 func pressedBy(t *testing.T, r *rand.Rand, tables int, away, slack int64) (w *workload.Workload, told *workload.Schedule) {
 	zero := int64(0)
 	cook := []workload.Need{{AnyOf: []string{"ada"}, Units: 1}}
-	w = &workload.Workload{Objective: workload.Joins, Horizon: int64(10_000 + 1000*tables), Resources: []workload.Resource{{ID: "ada", Capacity: 1}}}
+	w = &workload.Workload{Objective: workload.Joins, Horizon: int64(10_000 + 1000*tables),
+		Resources: []workload.Resource{{ID: "ada", Capacity: 1}}}
 	at := int64(1000)
 	for i := range tables {
 		fry, plate, table := fmt.Sprintf("fry-%d", i), fmt.Sprintf("plate-%d", i), fmt.Sprintf("table-%d", i)
@@ -131,7 +132,8 @@ func TestNothingIsNearlyKept(t *testing.T) {
 
 // A few things may wait longer though another schedule keeps every rule; more may not, and nothing has what is not there.
 func TestFewRules(t *testing.T) {
-	late, absent := workload.Broken{Rule: workload.RuleMax, By: 900, Unit: "s"}, workload.Broken{Rule: workload.RuleCapacity, By: 1, Unit: "unit"}
+	late := workload.Broken{Rule: workload.RuleMax, By: 900, Unit: "s"}
+	absent := workload.Broken{Rule: workload.RuleCapacity, By: 1, Unit: "unit"}
 	for _, c := range []struct {
 		breaks []workload.Broken
 		few    bool

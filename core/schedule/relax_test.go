@@ -126,8 +126,9 @@ func TestWhatWasForcedInFindsRoom(t *testing.T) {
 // second as dear as said.
 func twoPans(t *testing.T, weight, from int64) (b *builder, gs []group, forced int32) {
 	pan := []workload.Need{{AnyOf: []string{"pan"}, Units: 1}}
-	w := &workload.Workload{Objective: workload.Joins, Horizon: 100_000, Resources: []workload.Resource{{ID: "pan", Capacity: 1, HasWindows: true,
-		Windows: []workload.Window{{From: 0, To: 300, Capacity: 1}, {From: from, To: 100_000, Capacity: 1}}}},
+	w := &workload.Workload{Objective: workload.Joins, Horizon: 100_000,
+		Resources: []workload.Resource{{ID: "pan", Capacity: 1, HasWindows: true,
+			Windows: []workload.Window{{From: 0, To: 300, Capacity: 1}, {From: from, To: 100_000, Capacity: 1}}}},
 		Tasks: []workload.Task{{ID: "a", Seconds: 200, Needs: pan}, {ID: "b", Seconds: 200, Needs: pan}}}
 	for _, id := range []string{"a", "b"} {
 		w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: ptrOf(int64(250)), Weight: weight, EarlyWeight: 1})

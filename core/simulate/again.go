@@ -76,8 +76,8 @@ func (p *play) repair() *workload.Schedule {
 			}
 		}
 	}
-	return schedule.Solve(context.Background(), w, schedule.Options{Seed: service.Chance(p.told, *w.Now), Anyway: true, Stay: true, Rounds: repairRounds, Previous: p.told,
-		MovePrice: repairPrice, Aim: p.aims()})
+	return schedule.Solve(context.Background(), w, schedule.Options{Seed: service.Chance(p.told, *w.Now), Anyway: true, Stay: true,
+		Rounds: repairRounds, Previous: p.told, MovePrice: repairPrice, Aim: p.aims()})
 }
 
 // aims are those of the pieces that were put off by enough to be worth telling.
