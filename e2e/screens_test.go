@@ -338,6 +338,11 @@ func TestAScreenWithoutAServer(t *testing.T) {
 	require.Less(t, js[int](s, `document.querySelectorAll('.act.fire').length`), 3, "it goes by the server's clock, and not by its own")
 	s.click(`li[data-task="` + task + `"] .fire`)
 	s.waitFor(`document.querySelector('.live-head .words').innerText.includes('1 kept, to be sent')`)
+	// It is said so before it has been tried; a server that is back by then would not hear that it waited.
+	s.waitFor(`(() => { const open = indexedDB.open('keyval-store'); open.onsuccess = () => {
+		const all = open.result.transaction('keyval').objectStore('keyval').get('taps');
+		all.onsuccess = () => { window.tried = (all.result ?? []).some((e) => e.kept) } };
+		return window.tried === true })()`)
 	p.trouble.Store(nil)
 	fired := p.waitForEvent(service.Fired)
 	require.Equal(t, []any{task, true}, []any{fired.Task, fired.Kept})
