@@ -141,7 +141,8 @@ func (e *Evening) HandOver(w *workload.Workload, away func(person string) bool) 
 				continue
 			}
 			if who := f.Resources[n.As.Need]; !gone(who) {
-				if theirs := e.stretches(w, e.roster[n.AnyOf[0]].Part, who); len(theirs) > 1 {
+				others := func(r string) bool { return e.roster[who].ID != e.roster[r].ID }
+				if theirs := e.parts(w, e.roster[n.AnyOf[0]].Part, others); e.roster[who].IsPerson() && len(theirs) > 1 { // each of their stretches
 					n.As, n.AnyOf = nil, theirs
 					sameAs(w, workload.As{Task: t.ID, Need: k}, theirs, fixed)
 				}
@@ -176,21 +177,10 @@ func sameAs(w *workload.Workload, of workload.As, anyOf []string, fixed map[stri
 	}
 }
 
-// parts are that part of all people who are there.
+// parts are that part of all people who are there, in all stretches of their evening (stretches.go).
 func (e *Evening) parts(w *workload.Workload, part Part, gone func(resource string) bool) (out []string) {
 	for i := range w.Resources {
 		if ref := e.roster[w.Resources[i].ID]; ref.IsPerson() && ref.Part == part && !gone(w.Resources[i].ID) {
-			out = append(out, w.Resources[i].ID)
-		}
-	}
-	return out
-}
-
-// stretches are that part of a person in all stretches of their evening (stretches.go), by one of their resources; none of a thing.
-func (e *Evening) stretches(w *workload.Workload, part Part, of string) (out []string) {
-	who := e.roster[of]
-	for i := range w.Resources {
-		if ref := e.roster[w.Resources[i].ID]; who.IsPerson() && ref.IsPerson() && ref.ID == who.ID && ref.Part == part {
 			out = append(out, w.Resources[i].ID)
 		}
 	}
