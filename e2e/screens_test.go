@@ -312,6 +312,24 @@ func TestOrdersInService(t *testing.T) {
 		}
 		return len(p.orders("walk-in-bar-3")[kitchen.Main]) > 0
 	}, 30*time.Second, 50*time.Millisecond, "the bar has no hake any more")
+
+	// Who else is away than the head has room for is a tap away.
+	body = `{"events": [{"id": "out-away-0001", "kind": "out", "who": "pim"}, {"id": "out-away-0002", "kind": "out", "who": "tobias"},
+		{"id": "out-away-0003", "kind": "out", "equipment": "blender"}]}`
+	res, err = http.Post(p.url+"/api/services/tonight/events", "application/json", strings.NewReader(body))
+	require.NoError(t, err)
+	require.Equal(t, 200, res.StatusCode)
+	require.NoError(t, res.Body.Close())
+	words, more := `document.querySelector('.live-head .words').innerText`, `document.querySelector('.live-head .more')`
+	p.waitFor(`/^[1-9] more$/.test(` + more + `?.innerText)`)
+	require.Equal(t, 2, js[int](p, `document.querySelectorAll('.live-head .words p').length`))
+	p.click(".live-head .more")
+	for _, who := range []string{"Pim", "Tobias", "lender"} {
+		p.waitFor(words + `.includes('` + who + `') && ` + more + `.innerText === 'Fewer'`)
+	}
+	p.shot("pass-away")
+	p.click(".live-head .more")
+	p.waitFor(`document.querySelectorAll('.live-head .words p').length === 2`)
 }
 
 // A section's screen that was there once is there without a server: it is loaded anew, goes on from what was told last, keeps what is

@@ -14,8 +14,8 @@ import (
 // promised is what is tried, and what is kept.
 func TestChangesTogetherMakeItFit(t *testing.T) {
 	// Evenings in which the fish cook has several tables' hake at once, twice: how tight they are hangs on minutes.
-	for _, by := range [][3]int{{13, 0, 1}, {13, 3, -2}, {12, 0, 0}, {13, 1, -2}, {12, -1, -1}, {13, 2, 1}, {12, 1, -1},
-		{12, 2, -2}, {12, 3, 1}, {10, 2, 0}, {13, 0, -1}, {13, 1, 0}, {12, 2, 0}} {
+	for _, by := range [][3]int{{12, 0, 0}, {13, 1, -2}, {13, 2, 1}, {12, 2, -2}, {13, 0, 1}, {13, 3, -2}, {12, -1, -1},
+		{12, 1, -1}, {12, 3, 1}, {10, 2, 0}, {13, 0, -1}, {13, 1, 0}, {12, 2, 0}} {
 		m := kitchenOf(t)
 		m.change(t, key("service/tonight"), func(d *kitchen.Data) {
 			s := tonight(d)

@@ -31,13 +31,13 @@ func TestAnyHourOfAnyDay(t *testing.T) {
 			clock := func() time.Time { return at }
 			c, stop := serveAt(t, storetest.OpenAt(t, clock), clock)
 			c.call("POST", "/api/demo", nil, 200)
+			c.few("tonight", 2)
 			// After four in the morning it is the day's own; until then still the evening before.
 			day := at.Add(-4 * time.Hour).Format(time.DateOnly)
 			s, _ := service(c, "tonight")
 			require.Equal(t, day, s["date"])
 			prep := c.call("GET", "/api/prep", nil, 200)
 			require.NotEmpty(t, prep["jobs"])
-			c.few("tonight", 2)
 			fire := c.call("GET", "/api/fire/tonight", nil, 200)
 			require.Len(t, fire["joins"], 8)
 			for _, j := range fire["joins"].([]any) {

@@ -66,29 +66,41 @@ const (
 )
 
 // givenUp reports whether a construction is more work than most.
-func (b *builder) givenUp() bool { return b.quick && b.work > b.mostWork }
+func (b *builder) givenUp() bool {
+	b.gaveUp = b.gaveUp || b.quick && b.work > b.mostWork
+	return b.quick && b.work > b.mostWork
+}
 
-// otherOrder constructs with so many other orders, each with more chance in it, until every rule is kept or time is up; nil where that is so
-// with none.
-func (s *solver) otherOrder(gs []group, many int64, quick bool) *builder {
-	for i := int64(1); i <= many && s.ctx.Err() == nil; i++ {
-		b := newBuilder(s.ctx, s.p, s.o.Seed+i)
+// otherOrder constructs with other orders, from one of them to another, each with more chance in it, until every rule is kept or time is up;
+// nil where that is so with none. It returns how many schedules it tried beside the one that it found.
+func (s *solver) otherOrder(ctx context.Context, gs []group, from, to int64, quick bool) (found *builder, tried int64) {
+	for i := from; i <= to && ctx.Err() == nil; i++ {
+		b := newBuilder(ctx, s.p, s.o.Seed+i)
 		b.noise, b.quick = 40*i, quick
-		if b.construct(s.ctx, gs) && len(b.broken()) == 0 {
-			return b
+		if b.construct(ctx, gs) && len(b.broken()) == 0 {
+			return b, tried
 		}
-		s.tried += b.tried
+		tried += b.tried
 	}
-	return nil
+	return nil, tried
 }
 
 // retry constructs with other orders, those first that lead somewhere soon, and then lets others make way for what the first order left
 // without a place.
-func (s *solver) retry(first *builder, gs []group) *builder {
+func (s *solver) retry(first *builder, gs []group, a *anew) *builder {
+	from := int64(1)
+	if a != nil { // the first few have been tried beside
+		if s.tried += a.tried; a.other != nil {
+			return a.other
+		}
+		from += fewOrders
+	}
 	for _, quick := range []bool{true, false} {
-		if b := s.otherOrder(gs, mostOrders, quick); b != nil {
+		b, tried := s.otherOrder(s.ctx, gs, from, mostOrders, quick)
+		if s.tried += tried; b != nil {
 			return b
 		}
+		from = 1
 	}
 	if first.seat(s.ctx, gs) && len(first.broken()) == 0 {
 		return first

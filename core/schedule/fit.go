@@ -54,34 +54,40 @@ func (f *fitter) insert(k int, old []int64, oldOn [][]int32) bool {
 func (f *fitter) place(g *group, all []int32, spots []wspot) bool {
 	m := f.m
 	f.roots = append(f.roots[:0], spots[0].cost...)
-	may, found := m.may, false
+	may, found, stands := m.may, false, false
 	best := min(may, far) + 1
-	for tries := 0; tries < mostPlaced; {
+	defer m.group.end()
+	tries := 0
+	for tries < mostPlaced {
 		k := cheapest(f.roots)
 		if f.roots[k] >= float64(best) {
 			break
 		}
 		f.roots[k] = impossibly
 		for first := 0; first >= 0 && tries < mostPlaced; {
-			tries++
+			if tries++; tries > 1 {
+				m.tryAgain(all)
+			}
 			m.may = best - 1
 			stuck, ok := f.realise(g, spots, k, first)
 			m.may = may
-			if ok && m.spent < best {
+			if stands = ok && m.spent < best; stands {
 				best, found = m.spent, true
 				m.remember(all)
 			}
-			m.remove(all)
 			if first > 0 {
 				break
 			}
 			first = stuck
 		}
 	}
-	if found {
-		m.recall(all)
-		m.spent = best
+	if tries > 0 && !stands {
+		m.tryAgain(all)
+		if found {
+			m.recall(all)
+		}
 	}
+	m.spent = best
 	return found
 }
 

@@ -87,10 +87,10 @@ func (g *goods) use(good int32, from, to int64, units float64) {
 	}
 }
 
-// ask takes what a basket takes.
-func (g *goods) ask(c basket, at int64) {
+// ask takes what a basket takes, so many times.
+func (g *goods) ask(c basket, at int64, times float64) {
 	for _, t := range c {
-		g.use(t.good, at+t.after, at+t.after+t.dur, t.units)
+		g.use(t.good, at+t.after, at+t.after+t.dur, times*t.units)
 	}
 }
 

@@ -107,7 +107,7 @@ func TestPriceOfABasket(t *testing.T) {
 	b := basket{{0, 10, 60, 2}}
 	require.InDelta(t, 2*(22*1.0+32*2+6*0), g.priceOf(b, 0), 1e-9, "from 10 to 70")
 	require.InDelta(t, 2*(10*2.0+32*0+18*4), g.priceOf(b, 44), 1e-9, "from 54 to 114")
-	g.ask(b, 44)
+	g.ask(b, 44, 1)
 	require.Equal(t, []float64{0, 20, 64, 36}, g.used[0])
 }
 

@@ -43,6 +43,7 @@ type improver struct {
 	timedAt, timedWork int64      // the rounds and the work that were over when the times were last made the best
 	users              [][]member // of each resource, the needs that may have it
 	inWay              []int
+	held               holdings
 	fewest             []int
 	costs              groupCosts
 	firstIn            bool // the group that began it is put in first
@@ -62,6 +63,7 @@ func newImprover(b *builder, gs []group) *improver {
 		}
 	}
 	m.users = make([][]member, len(b.p.res))
+	m.held = holdings{make([][]holding, len(b.p.res)), make([]bool, len(b.p.res))}
 	for v := range b.p.tasks {
 		for k := range b.p.needs[v] {
 			for i, r := range b.p.needs[v][k].anyOf {
@@ -179,6 +181,7 @@ func (m *improver) run(ctx context.Context, rounds int, bound int64, told func()
 			m.idle++
 			continue
 		}
+		m.round.end()
 		of.note(true, m.best, min(m.best, cost))
 		m.current = cost
 		m.haveMoved(m.out)
@@ -210,6 +213,7 @@ func (m *improver) kick() {
 	m.out = m.whole(m.out)
 	m.save()
 	if cost, ok := m.rebuild(m.current + m.current/4); ok {
+		m.round.end()
 		m.current = cost
 		m.haveMoved(m.out)
 		return
@@ -217,7 +221,9 @@ func (m *improver) kick() {
 	m.revert()
 }
 
+// save remembers where what is taken out stands, and what resources are used for before the round.
 func (m *improver) save() {
+	m.round.begin()
 	for _, v := range m.out {
 		m.savedX[v] = m.x[v]
 		copy(m.savedOn[v], m.on[v])
@@ -381,14 +387,11 @@ func (m *improver) rebuildPart() bool {
 
 // revert puts everything back where it was.
 func (m *improver) revert() {
-	for _, v := range m.out {
-		if m.placed[v] {
-			m.take(int(v))
-		}
-	}
+	m.round.back(m.state)
+	m.round.end()
 	for _, v := range m.out {
 		copy(m.on[v], m.savedOn[v])
-		m.put(int(v), m.savedX[v])
+		m.stand(v, m.savedX[v])
 	}
 }
 

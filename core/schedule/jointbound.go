@@ -23,9 +23,11 @@ type joint struct {
 	points *timing // what exact waits tie
 	spots  []spot
 	pairs  []pair
-	trees  [][]int32 // their spots, from the leaves to the root
-	step   int64     // of the grid, seconds
-	many   int       // instants on it
+	trees  [][]int32   // their spots, from the leaves to the root
+	step   int64       // of the grid, seconds
+	many   int         // instants on it
+	parts  [][]int32   // of the trees, looked at in turn while the prices move
+	taken  [][]float64 // unit seconds of each good that the spots take
 	spreader
 	values, sum, fewest []float64 // see makeRoom and own
 	places              []int32
@@ -34,27 +36,9 @@ type joint struct {
 	time                boundTime
 }
 
-// climbing is how prices are moved: on a grid of so many seconds, so many times, by steps that shrink to a part of the first. That is a
-// share of what a unit second would cost if all that is asked for were to pay for the known cost.
-type climbing struct {
-	grid, moves int
-	share, part float64
-}
-
-// shares are tried first, the largest first: how large a step leads up, and does not only jump about, hangs on how much of the known cost
-// prices can prove. One that says less than a larger one ends that.
-var shares = [...]float64{4, 1.3, 0.4, 0.13, 0.04}
-
-// The prices are found on a coarse grid, then on a finer one; what counts is the grid of a second. The shares are parts of the best one.
-var (
-	probe  = climbing{32, 20, 1, 0.1}
-	grids  = [...]climbing{{32, 80, 1, 0.03}, {8, 60, 0.5, 0.03}}
-	lastly = climbing{1, 30, 0.125, 0.2}
-)
-
 // longer is how many times as many moves a coarse grid gets where there is long to search: of seven evenings what is proved grows by up to
 // nine tenths for it, and by hardly anything more with eight times.
-const longer = 4
+const longer = 3
 
 // Where the coarse grid says less than a third of the known cost the finer one is left out: half of it is never proved then. Where a
 // second's says less than a quarter it is not moved on it.
@@ -66,7 +50,7 @@ const (
 // mostInstants is how many instants are looked at in all, but for the last moves where those gain something; with more than mostFine
 // seconds to look at there is no bound.
 const (
-	mostInstants = 30_000_000
+	mostInstants = 20_000_000
 	mostFine     = 24_000_000
 	mostCoarse   = 300_000 // with more of them a grid is made coarser
 	mostProbed   = 60_000
@@ -136,7 +120,9 @@ func newJoint(p *problem, known int64) *joint {
 		}
 	}
 	j.trees = plant(j.spots, j.pairs)
+	j.divide()
 	j.goods = newCatalogue(p, end).baskets(j.spots, g)
+	j.taken = j.likePrices()
 	return j
 }
 
@@ -192,8 +178,8 @@ func (j *joint) bound(ctx context.Context) int64 {
 // climbOn climbs with a part of the best share, on a grid that has no more than so many instants, and no longer than there are some left.
 func (j *joint) climbOn(ctx context.Context, c climbing, share float64, most int64, left *int) float64 {
 	many := j.lay(j.coarser(c.grid, most))
-	c.moves = movesFor(c.moves, many, *left)
-	*left -= c.moves * many
+	c.moves = movesFor(c.moves, j.looks(many), *left)
+	*left -= c.moves * j.looks(many)
 	c.share *= share
 	return j.climb(ctx, c)
 }
@@ -245,23 +231,9 @@ func (j *joint) forget() {
 // value is what the present prices prove on a grid of a second, and nothing, −∞, where the time is over before it is known; it leaves in
 // used what is taken then beyond what there is.
 func (j *joint) value() float64 {
-	for k, prices := range j.price {
-		j.upTo[k].fill(prices)
+	value := j.base - j.tilt()
+	for k := range j.used {
 		clear(j.used[k])
-	}
-	value := j.base
-	for i := range j.spots {
-		j.spots[i].tilt = 0
-	}
-	for i := range j.pairs {
-		e := &j.pairs[i]
-		if e.inTree {
-			continue
-		}
-		above, _ := e.above()
-		value -= above
-		j.spots[e.a].tilt -= e.slope
-		j.spots[e.b].tilt += e.slope
 	}
 	for _, tree := range j.trees {
 		if j.over() {
@@ -271,125 +243,92 @@ func (j *joint) value() float64 {
 	}
 	j.time.looked += j.many
 	for i := range j.spots {
-		s := &j.spots[i]
-		x := j.instant(s, s.at)
-		for _, baskets := range s.asks {
-			best, least := 0, math.Inf(1)
-			for k, c := range baskets {
-				if p := j.priceOf(c, x); p < least {
-					best, least = k, p
-				}
-			}
-			j.ask(baskets[best], x)
+		j.take(&j.spots[i])
+	}
+	return value - j.balance()
+}
+
+// glance leaves in used what is taken beyond what there is with the present prices in one part of the trees, and with those with which they
+// were looked at last in the others. It proves nothing.
+func (j *joint) glance(part []int32) {
+	j.tilt()
+	for k, taken := range j.taken {
+		copy(j.used[k], taken)
+	}
+	for _, t := range part {
+		if j.over() {
+			return
 		}
+		tree := j.trees[t]
+		for _, v := range tree {
+			j.giveBack(&j.spots[v])
+		}
+		j.least(tree)
+		for _, v := range tree {
+			j.take(&j.spots[v])
+			j.time.looked += j.spots[v].many
+		}
+	}
+	j.balance()
+}
+
+// tilt makes the prices those with which all is looked at, and returns by how much the lines are above what waits cost at the most.
+func (j *joint) tilt() (sum float64) {
+	for k, prices := range j.price {
+		j.upTo[k].fill(prices)
+	}
+	for i := range j.spots {
+		j.spots[i].tilt = 0
+	}
+	for i := range j.pairs {
+		e := &j.pairs[i]
+		if e.inTree {
+			continue
+		}
+		above, _ := e.above()
+		sum += above
+		j.spots[e.a].tilt -= e.slope
+		j.spots[e.b].tilt += e.slope
+	}
+	return sum
+}
+
+// take notes what a spot takes where it is, of each that it asks for the cheapest basket; giveBack is the other way round.
+func (j *joint) take(s *spot) {
+	x := j.instant(s, s.at)
+	s.took = s.took[:0]
+	for _, baskets := range s.asks {
+		best, least := 0, math.Inf(1)
+		for k, c := range baskets {
+			if p := j.priceOf(c, x); p < least {
+				best, least = k, p
+			}
+		}
+		j.ask(baskets[best], x, 1)
+		s.took = append(s.took, int32(best))
+	}
+}
+
+func (j *joint) giveBack(s *spot) {
+	for i, k := range s.took {
+		j.ask(s.asks[i][k], j.instant(s, s.at), -1)
+	}
+}
+
+// balance takes what there is off what is used, of ovens what they give at best, and returns what that is worth; it remembers in taken what
+// was used.
+func (j *joint) balance() (worth float64) {
+	for k, used := range j.used {
+		copy(j.taken[k], used)
 	}
 	for k, room := range j.room {
 		for i, there := range room {
-			value -= j.price[k][i] * there
+			worth += j.price[k][i] * there
 			j.used[k][i] -= there
 		}
 	}
 	for i := range j.ovens {
-		value -= j.ovens[i].worth(j.goods)
+		worth += j.ovens[i].worth(j.goods)
 	}
-	return value
-}
-
-// climb moves the prices, leaves those that gave the most, and returns that.
-//
-// Source of the method: subgradients with steps scaled by their own mean squares, Kingma & Ba, ICLR (2015).
-func (j *joint) climb(ctx context.Context, c climbing) (best float64) {
-	const fade, fadeSquare = 0.8, 0.98
-	mean, square, kept := j.likePrices(), j.likePrices(), j.likePrices()
-	for k := range kept {
-		copy(kept[k], j.price[k])
-	}
-	lines := j.lines()
-	part, partSquare := 1.0, 1.0
-	step := 0.0
-	for n := range c.moves {
-		if ctx.Err() != nil {
-			break
-		}
-		value := j.value()
-		if n == 0 {
-			step = c.share * float64(j.known) / max(1, j.asked())
-		}
-		if value > best || n == 0 {
-			best = value
-			for k := range kept {
-				copy(kept[k], j.price[k])
-			}
-			for i := range lines {
-				lines[i].kept = lines[i].pair.slope
-			}
-		}
-		part, partSquare = part*fade, partSquare*fadeSquare
-		shrunk := math.Pow(c.part, float64(n)/float64(c.moves))
-		move := func(m, q *float64, over, by float64) float64 {
-			*m = fade**m + (1-fade)*over
-			*q = fadeSquare**q + (1-fadeSquare)*over*over
-			return by * shrunk / (1 - part) * *m / (math.Sqrt(*q/(1-partSquare)) + 1)
-		}
-		for k, prices := range j.price {
-			for i, over := range j.used[k] {
-				if over < 0 && prices[i] == 0 {
-					over = 0
-				}
-				prices[i] = max(0, prices[i]+move(&mean[k][i], &square[k][i], over, step))
-			}
-		}
-		for i := range lines {
-			l := &lines[i]
-			_, at := l.pair.above()
-			between := j.instant(&j.spots[l.pair.b], j.spots[l.pair.b].at) - j.instant(&j.spots[l.pair.a], j.spots[l.pair.a].at)
-			by := move(&l.mean, &l.square, float64(between-at), lineStep*c.share)
-			l.pair.slope = min(max(l.pair.slope+by, l.least), l.most)
-		}
-	}
-	for k := range kept {
-		copy(j.price[k], kept[k])
-	}
-	for i := range lines {
-		lines[i].pair.slope = lines[i].kept
-	}
-	return best
-}
-
-// lineStep is by how much a line's slope is moved at first where a climbing's share is 1: a part of what a second of a wait costs.
-const lineStep = 0.02
-
-// line is a pair that is in no tree, with the slopes that it may have, and what is known of how to move it.
-type line struct {
-	pair              *pair
-	least, most, kept float64
-	mean, square      float64
-}
-
-func (j *joint) lines() (out []line) {
-	for i := range j.pairs {
-		if e := &j.pairs[i]; !e.inTree {
-			least, most := e.slopes()
-			out = append(out, line{pair: e, least: least, most: most, kept: e.slope})
-		}
-	}
-	return out
-}
-
-func (j *joint) likePrices() [][]float64 {
-	out := make([][]float64, len(j.price))
-	for k := range out {
-		out[k] = make([]float64, j.slots)
-	}
-	return out
-}
-
-// asked is how many unit seconds are taken with the present prices, but for those in ovens.
-func (j *joint) asked() (sum float64) {
-	for k, room := range j.room {
-		for i, there := range room {
-			sum += max(0, j.used[k][i]+there)
-		}
-	}
-	return sum
+	return worth
 }

@@ -62,6 +62,12 @@ func ends(p *problem, x []int64, v int) int64 {
 func (s *state) use(v int, from, to, sign int64) {
 	for k := range s.p.needs[v] {
 		nd, r := &s.p.needs[v][k], s.on[v][k]
+		if s.round.on {
+			s.round.touch(s, r)
+		}
+		if s.group.on {
+			s.group.touch(s, r)
+		}
 		s.prof[r].add(from, to, sign*nd.units)
 		if !nd.asks() || s.p.res[r].thermostat == nil {
 			continue

@@ -24,6 +24,7 @@ func (m *improver) makeWay(g int) bool {
 		by = m.rng.Int64N(601) - 300
 	}
 	m.outGroups = append(m.outGroups, g)
+	m.held.forget()
 	for _, v := range m.gs[g].nodes {
 		if !m.p.leads(v) || int(v) >= m.p.tasks {
 			continue
@@ -76,20 +77,49 @@ func (m *improver) eject(g int, v int32, tie []int32, t int64) {
 	}
 }
 
+// holding is what a need has of a resource.
+type holding struct {
+	node, need int32
+	from, to   int64
+}
+
+// holdings are what is had of each resource. What moves makes them untrue: they are read anew after forget.
+type holdings struct {
+	of   [][]holding
+	read []bool
+}
+
+func (h *holdings) forget() { clear(h.read) }
+
+// heldOf is what is had of a resource.
+func (m *improver) heldOf(r int32) []holding {
+	h := &m.held
+	if h.read[r] {
+		return h.of[r]
+	}
+	list := h.of[r][:0]
+	for _, u := range m.users[r] {
+		if m.on[u.node][u.need] == r && m.placed[u.node] {
+			list = append(list, holding{u.node, u.need, m.x[u.node], m.ends(int(u.node))})
+		}
+	}
+	h.of[r], h.read[r] = list, true
+	return list
+}
+
 // holders adds the groups, beside g and those that are out already, that leave no room for a need on r from one instant to another.
 func (m *improver) holders(g int, r int32, nd *need, from, to int64) {
 	before := len(m.inWay)
-	left := m.p.res[r].capacity - nd.units
+	left, slowest := m.p.res[r].capacity-nd.units, m.p.res[r].slowest
 	th := m.p.res[r].thermostat
-	for _, u := range m.users[r] {
-		if int32(r) != m.on[u.node][u.need] || !m.placed[u.node] || m.homes[u.node] == g {
+	held := m.heldOf(r)
+	for i := range held {
+		u := &held[i]
+		a, b := u.from, u.to
+		if b+slowest <= from || a-slowest >= to || m.homes[u.node] == g {
 			continue
 		}
 		other := &m.p.needs[u.node][u.need]
-		a, b := m.x[u.node], m.ends(int(u.node))
-		if b+m.p.res[r].slowest <= from || a-m.p.res[r].slowest >= to {
-			continue
-		}
 		apart := th != nil && nd.asks() && other.asks() && differ(th, nd.setpoint, other.setpoint)
 		if apart {
 			a, b = a-changeover(th, nd.setpoint, other.setpoint), b+changeover(th, other.setpoint, nd.setpoint)

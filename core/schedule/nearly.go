@@ -14,12 +14,9 @@ type nearly struct {
 	breaks []workload.Broken
 }
 
-// nearlyKept is, in the middle of a service, a schedule near what was told that is found with the rules as prices: it keeps them all after
+// nearlyKept is, where that may be (mayBeNearly), a schedule near what was told that is found with the rules as prices: it keeps them all after
 // all, or breaks some where that may be (Stay). It is nil where there is none.
 func (s *solver) nearlyKept() *nearly {
-	if !s.near() || s.p.w.Now == nil || s.relaxes {
-		return nil
-	}
 	p := s.asPrices(true)
 	if p == nil {
 		return nil
@@ -36,6 +33,9 @@ func (s *solver) nearlyKept() *nearly {
 	return n
 }
 
+// mayBeNearly reports whether a schedule may be told that is nearly kept: in the middle of a service, near what was told.
+func (s *solver) mayBeNearly() bool { return s.near() && s.p.w.Now != nil && !s.relaxes }
+
 // few reports whether what is nearly kept breaks so little that it may be told though another keeps every rule: a few things wait longer
 // than they may, and nothing has what is not there.
 func (n *nearly) few() bool {
@@ -51,7 +51,7 @@ func (n *nearly) rather(x []int64) bool {
 
 // seek looks on for a schedule that keeps every rule, where neither what was told nor the first order in which groups are put down has led to
 // one; with little effort where there is something to be told at once. Where it finds none it returns the answer without, nil for none.
-func (s *solver) seek(b *builder, gs []group, n *nearly, small bool) (*builder, *workload.Schedule) {
+func (s *solver) seek(b *builder, gs []group, n *nearly, a *anew, small bool) (*builder, *workload.Schedule) {
 	switch nodes := int64(40 * firstNodes); {
 	case small:
 		if n != nil {
@@ -64,18 +64,18 @@ func (s *solver) seek(b *builder, gs []group, n *nearly, small bool) (*builder, 
 			return b, nil
 		}
 	case n != nil:
-		if again := s.otherOrder(gs, fewOrders, true); again != nil {
-			return again, nil
+		if s.tried += a.tried; a.other != nil {
+			return a.other, nil
 		}
 	default:
-		if again := s.retry(b, gs); again != nil {
+		if again := s.retry(b, gs, a); again != nil {
 			return again, nil
 		}
 	}
 	if n == nil {
 		return nil, nil
 	}
-	if anew := s.worthAnew(n.prices, len(n.breaks)); anew != nil {
+	if anew := s.worthAnew(n.prices, len(n.breaks), a.priced); anew != nil {
 		return nil, s.answer(s.under(anew).state, s.tried, false)
 	}
 	return nil, s.answer(n.state, s.tried, false)

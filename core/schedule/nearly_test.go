@@ -112,7 +112,8 @@ func TestNothingIsNearlyKept(t *testing.T) {
 		p := compile(w)
 		require.Nil(t, p.propagate())
 		p.priceMoves(&o)
-		return (&solver{p: p, o: o, ctx: t.Context()}).nearlyKept()
+		n, _ := (&solver{p: p, o: o, ctx: t.Context(), torn: true}).besideTold(p.groups(), true, true)
+		return n
 	}
 	w, told := pressed(t, 465)
 	o := Options{Seed: 1, Rounds: 60, Stay: true, Previous: told, MovePrice: 4}

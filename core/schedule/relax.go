@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"context"
 	"slices"
 
 	"jointime/core/workload"
@@ -146,17 +147,17 @@ const (
 func (s *solver) relaxed(p *problem) *builder {
 	b := s.relaxedNear(p)
 	if b == nil {
-		return s.relaxedAnew(p, relaxedRounds)
+		return s.relaxedAnew(s.ctx, p, relaxedRounds)
 	}
-	if anew := s.worthAnew(p, len(s.under(b).broken())); anew != nil {
+	if anew := s.worthAnew(p, len(s.under(b).broken()), nil); anew != nil {
 		return anew
 	}
 	return b
 }
 
 // worthAnew is a schedule made anew with the rules as prices, where what is near what was told breaks so many; nil where it does not break
-// so much less. Of an answer at once it has few rounds.
-func (s *solver) worthAnew(p *problem, many int) *builder {
+// so much less. Of an answer at once it has few rounds, and may be made already.
+func (s *solver) worthAnew(p *problem, many int, made *builder) *builder {
 	if many <= fewBroken {
 		return nil
 	}
@@ -164,8 +165,11 @@ func (s *solver) worthAnew(p *problem, many int) *builder {
 	if s.o.Stay {
 		rounds = roundsNear
 	}
-	if anew := s.relaxedAnew(p, rounds); timesFewer*len(s.under(anew).broken()) < many {
-		return anew
+	if made == nil {
+		made = s.relaxedAnew(s.ctx, p, rounds)
+	}
+	if timesFewer*len(s.under(made).broken()) < many {
+		return made
 	}
 	return nil
 }
@@ -182,27 +186,27 @@ func (s *solver) relaxedNear(p *problem) *builder {
 		rounds = min(max(s.o.Rounds, roundsNear), relaxedRounds)
 	}
 	// Of what breaks rules the cost is so high that warmer would be hot for all else.
-	s.search(b, gs, coldest, rounds)
+	s.search(s.ctx, b, gs, coldest, rounds)
 	return b
 }
 
 // relaxedAnew makes one from nothing, with so many rounds; what finds no room is put down by the clock.
-func (s *solver) relaxedAnew(p *problem, rounds int) *builder {
-	b, gs := newBuilder(s.ctx, p, s.o.Seed), p.groups()
-	if !b.construct(s.ctx, gs) {
+func (s *solver) relaxedAnew(ctx context.Context, p *problem, rounds int) *builder {
+	b, gs := newBuilder(ctx, p, s.o.Seed), p.groups()
+	if !b.construct(ctx, gs) {
 		b.byTheClock(gs)
 	}
 	if len(b.broken()) == 0 {
-		s.search(b, gs, hottest, rounds)
+		s.search(ctx, b, gs, hottest, rounds)
 	}
 	return b
 }
 
 // search improves what stands, by so many rounds from so hot.
-func (s *solver) search(b *builder, gs []group, hot float64, rounds int) {
+func (s *solver) search(ctx context.Context, b *builder, gs []group, hot float64, rounds int) {
 	m := newImprover(b, gs)
 	m.near = s.near()
 	m.heatUp(hot, rounds)
-	m.run(s.ctx, rounds, 0, nil)
+	m.run(ctx, rounds, 0, nil)
 	m.adopt(m.bestX, m.bestOn)
 }

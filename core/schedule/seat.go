@@ -133,6 +133,9 @@ func (st *seating) look(i int) (at seat, ok bool) {
 				return at, true
 			}
 			way := st.est[v] <= st.lst[v] && st.rng.IntN(3) > 0 && st.clear(i, v, &at)
+			if !way && gap == noRoom {
+				gap.after = st.after(v)
+			}
 			st.remove(all)
 			if way {
 				continue
@@ -206,6 +209,7 @@ func (st *seating) clear(i, v int, at *seat) bool {
 	}
 	var list []choice
 	before, est, lst := len(st.outGroups), st.est[v], st.lst[v]
+	st.held.forget()
 	for k := range instantsTried {
 		t := lst
 		if k > 0 {

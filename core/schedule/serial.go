@@ -42,6 +42,7 @@ type builder struct {
 	plain      bool // groups stand where they first find room, whatever that costs
 	quick      bool // a construction that is more work than most is given up
 	mostWork   int64
+	gaveUp     bool // that has been
 	keptX      []int64
 	keptOn     [][]int32
 
@@ -96,6 +97,7 @@ func (b *builder) insert(g *group) bool {
 	}
 	late, early := wish, wish-1
 	stuck := 0
+	defer b.group.end()
 	for i := range b.attempts {
 		if b.givenUp() {
 			return false
@@ -113,8 +115,11 @@ func (b *builder) insert(g *group) bool {
 		if v < 0 {
 			return told || b.plain || b.weigh(g, all, t, lo, hi)
 		}
+		if gap == noRoom {
+			gap = gaps{b.after(v), b.before(v)}
+		}
 		b.bias[v] += 30
-		b.remove(all)
+		b.tryAgain(all)
 		if stuck++; stuck == 1 && gap.after > 60 {
 			continue // once more with the culprit first
 		}
@@ -146,6 +151,21 @@ func (b *builder) remove(nodes []int32) {
 	b.refresh(nodes)
 }
 
+// tryAgain takes a group out that has been put down as far as it found room, and remembers what resources are used for without it, so that
+// it is quicker the next time.
+func (b *builder) tryAgain(all []int32) {
+	if !b.group.on {
+		b.remove(all)
+		b.group.begin()
+		return
+	}
+	b.group.back(b.state)
+	for _, v := range all {
+		b.placed[v] = false
+	}
+	b.refresh(all)
+}
+
 // What an attempt returns instead of a node that found no room.
 const (
 	found   = -1
@@ -154,6 +174,9 @@ const (
 
 // gaps says how far the anchor would have to move for a node to find room.
 type gaps struct{ after, before int64 }
+
+// noRoom are those of a node that finds none in its window: how far away there is some is found by after and before.
+var noRoom = gaps{-1, -1}
 
 // attempt places the group with its join at t, latest tasks first. It returns the
 // node that found no room and how far it was from finding it; or that all found room, or that it costs more than may. What
@@ -189,7 +212,7 @@ func (b *builder) attempt(g *group, t int64) (int, gaps) {
 		}
 		at, ok := b.room(v, b.lst[v], b.est[v], backward)
 		if !ok {
-			return v, b.distance(v)
+			return v, noRoom
 		}
 		b.place(v, at)
 		b.spent += b.costHere(v)
@@ -216,17 +239,22 @@ func (b *builder) last() int {
 	return max(best, 0)
 }
 
-// distance says how far outside its window v would find room, both ways.
-func (b *builder) distance(v int) gaps {
-	const look = 24 * 3600
-	g := gaps{look, look}
-	if at, ok := b.room(v, b.lst[v]+1, b.lst[v]+look, forward); ok {
-		g.after = at - b.lst[v]
+// farthest is how far away from its window room is looked for, seconds.
+const farthest = 24 * 3600
+
+// after and before say how far outside of its window a node would find room, later and sooner; farthest where there is none.
+func (b *builder) after(v int) int64 {
+	if at, ok := b.room(v, b.lst[v]+1, b.lst[v]+farthest, forward); ok {
+		return at - b.lst[v]
 	}
-	if at, ok := b.room(v, b.est[v]-1, b.est[v]-look, backward); ok {
-		g.before = b.est[v] - at
+	return farthest
+}
+
+func (b *builder) before(v int) int64 {
+	if at, ok := b.room(v, b.est[v]-1, b.est[v]-farthest, backward); ok {
+		return b.est[v] - at
 	}
-	return g
+	return farthest
 }
 
 // insertLoose places tasks that lead to no join, as early as they can, in the

@@ -31,6 +31,7 @@
 //	side.go         the part of the time that one of them searches
 //	cool.go         how hot a search begins, and how it cools
 //	neighbourhood.go  large neighbourhood search by branch and bound
+//	undo.go         what a round changes is put back at once
 //	lists.go        priority lists and justification, for the makespan
 //	retime.go       the best times for the order that stands, and a head start at the end
 //	putoff.go       what may wait for nothing is put off, past others too
@@ -46,6 +47,7 @@
 //	propagate.go    what a decision means for everything else
 //	bounds.go       lower bounds of small work
 //	jointbound.go   a lower bound of large work: all capacities at a price
+//	climb.go        how the prices of it are moved
 //	boundtime.go    what of it there is time for
 //	goods.go        what has a price in it
 //	trees.go        what waits tie together
@@ -54,6 +56,7 @@
 //	convex.go       convex functions of waits and instants, and their sums
 //	relax.go        the least broken schedule, when not all rules can be kept
 //	nearly.go       near what was told with the rules as prices, where there is no room for it as it is
+//	beside.go       and anew meanwhile
 //	anyhow.go       a told plan taken over then: what finds no room pushes on what hangs on it
 //	check.go        broken rules
 //	answer.go       what is found, in the schedule file's terms
@@ -232,23 +235,6 @@ func (s *solver) solve() *workload.Schedule {
 	gs := p.groups()
 	b := newBuilder(s.ctx, p, s.o.Seed)
 	ok := s.startFromPrevious(b, gs)
-	var n *nearly
-	if s.torn {
-		switch n = s.nearlyKept(); {
-		case n == nil:
-		case len(n.breaks) > 0:
-			if n.few() {
-				s.nearly = n
-			}
-		case !ok || p.cost(n.x) < p.cost(b.x):
-			b, ok = n.builder, true
-		}
-	}
-	if !ok {
-		b = newBuilder(s.ctx, p, s.o.Seed) // of a told plan that found no room nothing is left behind
-		b.quick = n != nil
-		ok = b.construct(s.ctx, gs) && len(b.broken()) == 0
-	}
 	open := 0
 	for v := range p.n {
 		if !p.fixed[v] {
@@ -256,9 +242,22 @@ func (s *solver) solve() *workload.Schedule {
 		}
 	}
 	small := open <= proofNodes
+	n, a := s.besideTold(gs, ok, small)
+	switch {
+	case n == nil:
+	case len(n.breaks) > 0:
+		if n.few() {
+			s.nearly = n
+		}
+	case !ok || p.cost(n.x) < p.cost(b.x):
+		b, ok = n.builder, true
+	}
+	if !ok {
+		b, ok = s.fromNothing(gs, n, a)
+	}
 	if !ok {
 		var r *workload.Schedule
-		if b, r = s.seek(b, gs, n, small); b == nil {
+		if b, r = s.seek(b, gs, n, a, small); b == nil {
 			return r
 		}
 	}

@@ -26,6 +26,8 @@ type state struct {
 	chosen  []int // which alternative each segment has in the search for room
 	// pick rotates the order in which equal resources are tried.
 	pick uint32
+	// round and group remember what resources were used for: before what a round changes, and before a group is tried again.
+	round, group undo
 	// work counts what has been placed: the clock of the search, the same on every machine.
 	work int64
 }
@@ -34,7 +36,7 @@ func newState(p *problem) *state {
 	s := &state{
 		p: p, x: make([]int64, p.n), placed: make([]bool, p.n), on: make([][]int32, p.n),
 		lo: append([]int64(nil), p.lo...), hi: append([]int64(nil), p.hi...),
-		heat: make([]heats, len(p.res)), queued: make([]bool, p.n), marked: make([]bool, p.n),
+		heat: make([]heats, len(p.res)), round: newUndo(len(p.res)), group: newUndo(len(p.res)), queued: make([]bool, p.n), marked: make([]bool, p.n),
 	}
 	for v := range p.n {
 		l := p.lead[v]
@@ -61,9 +63,14 @@ func newState(p *problem) *state {
 
 // put places node v at t on the resources in on[v] without asking whether it fits.
 func (s *state) put(v int, t int64) {
+	s.stand(int32(v), t)
+	s.changed(v, 1)
+}
+
+// stand notes that node v is at t; what it needs is taken already.
+func (s *state) stand(v int32, t int64) {
 	s.x[v], s.placed[v] = t, true
 	s.est[v], s.lst[v] = t, t
-	s.changed(v, 1)
 }
 
 // take removes node v; its window is stale until refresh is called.

@@ -23,6 +23,7 @@ type spot struct {
 	wished  []float64 // what it costs by its instant alone, without the tilt; nil where that is not kept
 	message []float64
 	arg     []int32
+	took    []int32 // the basket of each that it asks for
 }
 
 // pair is how two spots hang together: by what is between them, x(b) − x(a).

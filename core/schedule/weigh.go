@@ -12,7 +12,7 @@ var steps = []int64{20, 60, 150, 360, 900, 2100, 4800}
 // with nothing placed, when even that costs more than may.
 func (b *builder) weigh(g *group, all []int32, t, lo, hi int64) bool {
 	best := b.spent
-	kept := false
+	kept, stands := false, true
 	least := b.p.nodeCost(g.join, b.p.wish(g.join))
 	for _, d := range steps {
 		if best <= least {
@@ -27,23 +27,23 @@ func (b *builder) weigh(g *group, all []int32, t, lo, hi int64) bool {
 				b.remember(all)
 			}
 			kept = true
-			b.remove(all)
+			b.tryAgain(all)
 			most := b.may
 			b.may, b.weighing = min(b.may, best-1), true
 			v, _ := b.attempt(g, at)
 			b.may, b.weighing = most, false
-			if v == found && b.spent < best {
+			if stands = v == found && b.spent < best; stands {
 				best = b.spent
 				b.remember(all)
 			}
 		}
 	}
 	if best > b.may {
-		b.remove(all)
+		b.tryAgain(all)
 		return false
 	}
-	if kept {
-		b.remove(all)
+	if !stands {
+		b.tryAgain(all)
 		b.recall(all)
 	}
 	b.spent = best

@@ -115,6 +115,8 @@ export const live = {
   notKnown: (list: string[]) => `Not known: the recipes of ${list.join(", ")}.`,
   notFor: (list: string[]) => `Not for guests of ${list.join(", ")}.`,
   moreTables: (n: number) => `${n} more`,
+  moreWords: (n: number) => `${n} more`,
+  fewerWords: "Fewer",
   laterBy: (minutes: string) => `(${minutes} min later)`,
   use: "Order it",
   order: {

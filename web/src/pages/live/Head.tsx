@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { useHouse } from "../../api/queries";
 import { useSession } from "../../api/session";
@@ -8,6 +9,9 @@ import { clock } from "../../ui/time";
 import { awayLine } from "./AwayPanel";
 import type { Running } from "./useService";
 import { useSound } from "./useSound";
+
+// shortly is how many of the words are there at a glance; the rest by a tap.
+const shortly = 2;
 
 // Head is the head of every screen in service: where it stands, what needs a word now, the clock.
 export function Head({
@@ -29,6 +33,8 @@ export function Head({
   const house = useHouse().data;
   const session = useSession().data;
   const said = messages(r, house);
+  const [all, setAll] = useState(false);
+  const more = said.length - shortly;
   return (
     <>
       {r.practice && <PlayedBar practice={r.practice} />}
@@ -44,12 +50,17 @@ export function Head({
           )}
         </div>
         <div className="words" aria-live="polite">
-          {said.slice(0, 2).map((m, i) => (
+          {said.slice(0, all ? said.length : shortly).map((m, i) => (
             <p key={i} className={i === 0 ? "first" : "quiet"}>
               {m.late && <span className="mark-late">▲ </span>}
               {m.text}
             </p>
           ))}
+          {more > 0 && (
+            <button type="button" className="more" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? words.fewerWords : words.moreWords(more)}
+            </button>
+          )}
         </div>
         {sound && (
           <button type="button" className="sound" aria-pressed={heard.on} onClick={heard.toggle}>

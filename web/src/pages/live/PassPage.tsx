@@ -189,7 +189,11 @@ function Joins({ r, due }: { r: Running; due: Due }) {
         <Button onClick={() => press("held")} aria-keyshortcuts="h">
           {text.fire.running.press.held}
         </Button>
-        <Button look="primary" onClick={() => press("sent")} aria-keyshortcuts="s">
+        <Button
+          look={rows.length === 0 ? "primary" : "outline-primary"}
+          onClick={() => press("sent")}
+          aria-keyshortcuts="s"
+        >
           {text.fire.running.press.sent}
           <small>{words.plates(join.plates)}</small>
         </Button>
