@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import { watch } from "./outcome";
+import { patienceFor } from "./patience";
 import { Problem, unreached } from "./problem";
 import { notReached, reached } from "./reach";
 import { notSignedIn } from "./session";
@@ -8,19 +9,13 @@ import type { components, paths } from "./schema";
 export { Problem };
 export type Schemas = components["schemas"];
 
-// A server that does not answer is not waited for for ever. What is worked out, as what would
-// help, takes longer than what is looked up.
-const patience = 15_000;
-const patienceWorking = 120_000;
-const works = /\/(mends|again|keep|use)$/;
-
 export const api = createClient<paths>({
   baseUrl: window.location.origin,
   fetch: (request: Request) =>
     fetch(request, {
       signal: AbortSignal.any([
         request.signal,
-        AbortSignal.timeout(works.test(new URL(request.url).pathname) ? patienceWorking : patience),
+        AbortSignal.timeout(patienceFor(new URL(request.url).pathname)),
       ]),
     }),
 });

@@ -31,7 +31,6 @@ export const usePlan = (wish: Schemas["TableWish"]) =>
     queryKey: keys.plan(wish),
     queryFn: () => settle(api.POST("/api/plan", { body: wish })),
     placeholderData: (old) => old,
-    retry: false,
   });
 
 export const useComponents = () =>

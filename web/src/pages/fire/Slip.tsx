@@ -1,5 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { api, settle } from "../../api/client";
+import { whyOf } from "../../api/problem";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 
@@ -24,7 +25,7 @@ export function Slip({ service, section }: { service: string; section: string })
         {words.print}
       </Button>
       <span role="status" className={print.isError ? "mark-late" : "quiet"}>
-        {print.isError ? `▲ ${print.error.message}` : print.isSuccess ? words.printed : ""}
+        {print.isError ? `▲ ${whyOf(print.error)}` : print.isSuccess ? words.printed : ""}
       </span>
     </>
   );

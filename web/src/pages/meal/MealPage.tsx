@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
+import { Problem, whyOf } from "../../api/problem";
 import { useDishes, useHouse } from "../../api/queries";
 import { savesOf } from "../../api/saves";
 import { useSave } from "../../api/useSave";
@@ -29,7 +30,6 @@ export function MealPage() {
     queryKey: keys.meals(line?.meal.id, line?.version),
     queryFn: () => settle(api.GET("/api/meals/{id}/plan", { params: { path: { id: line!.meal.id } } })),
     enabled: line !== undefined,
-    retry: false,
   });
   const { save, problem } = useSave([keys.meals(), keys.house]);
   if (meals.error && !meals.data) return <Failed error={meals.error} retry={() => void meals.refetch()} />;
@@ -89,7 +89,10 @@ export function MealPage() {
       {line && plan.isLoading && <p className="quiet">{text.meal.planning}</p>}
       {line && plan.error && (
         <p className="mark-late" role="alert">
-          ▲ {plan.error.message}
+          ▲ {whyOf(plan.error)}{" "}
+          {!(plan.error instanceof Problem && plan.error.status === 422) && (
+            <Button onClick={() => void plan.refetch()}>{text.errors.retry}</Button>
+          )}
         </p>
       )}
       {line && p && (

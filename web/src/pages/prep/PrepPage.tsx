@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, Problem, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
+import { whyOf } from "../../api/problem";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -24,7 +25,7 @@ export function PrepPage() {
   if (prep.error && !prep.data && !(prep.error instanceof Problem && prep.error.status === 422))
     return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data) return null;
-  if (!prep.data) return <p className="quiet p-4">{prep.error ? prep.error.message : text.prep.reckoning}</p>;
+  if (!prep.data) return <p className="quiet p-4">{prep.error ? whyOf(prep.error) : text.prep.reckoning}</p>;
   const p = prep.data;
   const today = dateOf(p.now);
   const job = p.jobs.find((j) => j.id === chosen);
