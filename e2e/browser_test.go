@@ -3,6 +3,7 @@ package e2e
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"log"
@@ -181,4 +182,23 @@ func (p *page) still(element string) (x, y, w, h float64) {
 	})()`)
 	b := js[[]float64](p, `(() => { const r = `+element+`.getBoundingClientRect(); return [r.x, r.y, r.width, r.height] })()`)
 	return b[0], b[1], b[2], b[3]
+}
+
+// get reads what the server answers.
+func (p *page) get(path string, v any) {
+	p.t.Helper()
+	res, err := http.Get(p.url + path)
+	require.NoError(p.t, err)
+	defer func() { require.NoError(p.t, res.Body.Close()) }()
+	require.Equal(p.t, 200, res.StatusCode, path)
+	require.NoError(p.t, json.NewDecoder(res.Body).Decode(v))
+}
+
+// post says something to the server.
+func (p *page) post(path, body string) {
+	p.t.Helper()
+	res, err := http.Post(p.url+path, "application/json", strings.NewReader(body))
+	require.NoError(p.t, err)
+	require.Equal(p.t, 200, res.StatusCode, path)
+	require.NoError(p.t, res.Body.Close())
 }

@@ -291,7 +291,7 @@ func (s *Server) livePlan(ctx context.Context, id string) (*service.Plan, error)
 		return nil, err
 	}
 	p := service.PlanOf(shown.Plan.Number, &shown.Plan.View)
-	p.NextOf = shown.Plan.Evening.NextIn(shown.Plan.Schedule)
+	p.NextOf, p.TakenOf = shown.Plan.Evening.NextIn(shown.Plan.Schedule), shown.Plan.Evening.TakenIn(shown.Plan.Schedule)
 	return p, nil
 }
 

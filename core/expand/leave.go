@@ -197,10 +197,27 @@ func (e *Evening) NextIn(s *workload.Schedule) func(kind kitchen.Kind, id string
 			if !begins.After(after) || ok && !begins.Before(at) {
 				continue
 			}
-			if slices.ContainsFunc(r.Resources, func(name string) bool { ref := e.roster[name]; return ref.Kind == kind && ref.ID == id }) {
+			if e.takes(r, kind, id) {
 				at, ok = begins, true
 			}
 		}
 		return at, ok
 	}
+}
+
+// TakenIn tells of a schedule of the evening which tasks take a person or a piece of equipment, in the schedule's order.
+func (e *Evening) TakenIn(s *workload.Schedule) func(kind kitchen.Kind, id string) []string {
+	return func(kind kitchen.Kind, id string) (tasks []string) {
+		for i := range s.Tasks {
+			if e.takes(&s.Tasks[i], kind, id) {
+				tasks = append(tasks, s.Tasks[i].ID)
+			}
+		}
+		return tasks
+	}
+}
+
+// takes reports whether a run takes a person or a piece of equipment.
+func (e *Evening) takes(r *workload.Run, kind kitchen.Kind, id string) bool {
+	return slices.ContainsFunc(r.Resources, func(name string) bool { ref := e.roster[name]; return ref.Kind == kind && ref.ID == id })
 }

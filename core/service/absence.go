@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -19,6 +20,16 @@ type Absence struct {
 	Event     string     `json:"event"`
 	// CountedOn is in what is due alone: nothing that was said tells it.
 	CountedOn *time.Time `json:"counted_on,omitempty" doc:"From when the plan counts on them again, where nobody knows until when"`
+	// Left too.
+	Left []LeftIn `json:"left,omitempty" nullable:"false" doc:"What was in it when it went, and goes on there by the plan"`
+}
+
+// LeftIn is what of one step is in a piece of equipment that is not there any more.
+type LeftIn struct {
+	Tasks    []string  `json:"tasks" nullable:"false"`
+	What     string    `json:"what"`
+	Portions int       `json:"portions"`
+	DoneAt   time.Time `json:"done_at" doc:"When the first of it is done"`
 }
 
 // is who or what is not there, as plans name it.
@@ -49,6 +60,35 @@ func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
 			}
 		}
 		out = append(out, a)
+	}
+	return out
+}
+
+// leftIn are what goes on in a piece of equipment that is not there, the first to be done first. The plan does not know whether a broken oven
+// is still hot, or where there is room for what is in it: it goes on as if nothing had been, until somebody says that it is held, or made
+// again; so the screens name it.
+func (p *Plan) leftIn(a *Absence, lines []DueLine) (out []LeftIn) {
+	if a.Equipment == "" || p.TakenOf == nil {
+		return nil
+	}
+	x := a.is()
+	tasks := p.TakenOf(x.Kind, x.ID)
+	var in []*DueLine
+	for i := range lines {
+		if l := &lines[i]; (l.Standing == IsOn || l.Standing == Asks) && !l.FireAt.After(a.Since) && slices.Contains(tasks, l.Task) {
+			in = append(in, l)
+		}
+	}
+	slices.SortFunc(in, func(a, b *DueLine) int { return cmp.Or(a.DoneAt.Compare(b.DoneAt), cmp.Compare(a.Task, b.Task)) })
+	of := map[[2]string]int{}
+	for _, l := range in {
+		key := [2]string{l.Component, l.Step}
+		k, known := of[key]
+		if !known {
+			k, of[key] = len(out), len(out)
+			out = append(out, LeftIn{What: l.What, DoneAt: l.DoneAt})
+		}
+		out[k].Tasks, out[k].Portions = append(out[k].Tasks, l.Task), out[k].Portions+l.Portions
 	}
 	return out
 }

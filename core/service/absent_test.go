@@ -249,3 +249,54 @@ func TestChance(t *testing.T) {
 		require.Equal(t, seed, service.Chance(breaks, now), "%d", now)
 	}
 }
+
+// What is in an oven when it breaks goes on there by the plan, and the screens name it: what had begun by then and is not done, the first to be
+// done first; nothing of a person, nothing of an oven that is there.
+func TestWhatIsLeftInABrokenOven(t *testing.T) {
+	n := demoNight()
+	p := service.PlanOf(1, n.view)
+	p.NextOf, p.TakenOf = n.e.NextIn(n.told), n.e.TakenIn(n.told)
+	in := func(task, piece string) bool {
+		return slices.ContainsFunc(n.told.Tasks, func(r workload.Run) bool {
+			return r.ID == task && slices.ContainsFunc(r.Resources, func(id string) bool { return strings.HasSuffix(id, "/"+piece) })
+		})
+	}
+	left := func(who, piece string, since, now time.Time) []service.LeftIn {
+		d := service.DueAt(service.Fold([]service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, absent(service.Out, since, who, piece, nil)}), p, now)
+		require.Len(t, d.Out, 1)
+		return d.Out[0].Left
+	}
+	found, several := 0, 0
+	for _, piece := range []string{"combi", "burners", "deck"} {
+		for i := range p.Runs {
+			r := &p.Runs[i]
+			if !in(r.Task, piece) || r.To.Sub(r.From) < time.Minute || r.OnCall {
+				continue
+			}
+			found++
+			is := func(l service.LeftIn) bool { return slices.Contains(l.Tasks, r.Task) }
+			at := left("", piece, r.From, r.From.Add(time.Second))
+			require.True(t, slices.ContainsFunc(at, is), "%s has begun", r.Task)
+			require.True(t, slices.IsSortedFunc(at, func(a, b service.LeftIn) int { return a.DoneAt.Compare(b.DoneAt) }))
+			steps := map[[2]string]int{} // of a component
+			for _, l := range at {
+				sum := 0
+				for _, task := range l.Tasks {
+					require.True(t, in(task, piece), task)
+					k := slices.IndexFunc(p.Runs, func(r service.PlanRun) bool { return r.Task == task })
+					sum += p.Runs[k].Portions
+					if steps[[2]string{p.Runs[k].Component, p.Runs[k].Step}]++; len(l.Tasks) > 1 {
+						several++
+					}
+				}
+				require.Equal(t, sum, l.Portions)
+			}
+			require.Len(t, at, len(steps), "each step once")
+			require.False(t, slices.ContainsFunc(left("", piece, r.From.Add(-time.Second), r.From.Add(time.Second)), is), "it had not begun when the oven went")
+			require.Equal(t, r.Asks, slices.ContainsFunc(left("", piece, r.From, r.To.Add(time.Second)), is), "%s is done, unless somebody has to say so", r.Task)
+		}
+	}
+	require.Greater(t, found, 20)
+	require.Positive(t, several)
+	require.Empty(t, left("hanne", "", n.view.From.Add(time.Hour), n.view.From.Add(70*time.Minute)))
+}

@@ -39,6 +39,8 @@ type Plan struct {
 	// NextOf, where there is one, says when a person or a piece of equipment is first taken for something after an instant
 	// (expand.Evening.NextIn).
 	NextOf func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool)
+	// TakenOf, where there is one, says which tasks take a person or a piece of equipment (expand.Evening.TakenIn).
+	TakenOf func(kind kitchen.Kind, id string) (tasks []string)
 	// Taps are sections that say all that they do, by id, and since when, though they may not have said anything yet.
 	Taps map[string]time.Time
 }
@@ -189,6 +191,9 @@ func DueAt(s *State, p *Plan, now time.Time) *DueView {
 			x.Later++
 			x.Then = append(x.Then, l)
 		}
+	}
+	for i := range d.Out {
+		d.Out[i].Left = p.leftIn(&d.Out[i], lines)
 	}
 	byTime := func(at func(*DueLine) time.Time) func(a, b DueLine) int {
 		return func(a, b DueLine) int { return cmp.Or(at(&a).Compare(at(&b)), cmp.Compare(a.Task, b.Task)) }

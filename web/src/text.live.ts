@@ -61,8 +61,10 @@ export const live = {
   howLong: (name: string) => `${name}: for how long?`,
   awayUntil: "not there until",
   unknownUntil: "not there, nobody knows until when",
-  countedOn: (at: string) => `the plan counts on them again from ${at}`,
-  doneWithout: "the plan does without them",
+  countedOn: (at: string) => `counted on again from ${at}`,
+  doneWithout: "planned without",
+  leftIn: (what: string) => `still in it by the plan: ${what}`,
+  portionsOf: (n: number, what: string) => (n > 1 ? `${n} ${what}` : what),
   awayFor: (name: string, min: number) =>
     min > 0 ? `${name}: not there for ${min} min` : `${name}: not there, nobody knows until when`,
   back: "is back",

@@ -40,7 +40,8 @@ export const train = {
   pass: "Pass",
   mark: (mark: number) => `${mark} of 100`,
   parts: { fired: "Fired", looked: "Looked after", tables: "Tables" } as Record<string, string>,
-  points: (points: number, of: number) => `${Math.round(points)} of ${of}`,
+  // Never rounded up: who has lost a part of a point has not got all of them.
+  points: (points: number, of: number) => `${Math.floor(10 * points + 1e-6) / 10} of ${of}`,
   ended: "It was ended before the last plate had left: what was not yet due does not count.",
   remarks: "What went otherwise than it should",
   fine: "Nothing: all was fired and taken off when it was due.",

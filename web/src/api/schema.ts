@@ -1576,6 +1576,8 @@ export interface components {
             counted_on?: string;
             equipment?: string;
             event: string;
+            /** @description What was in it when it went, and goes on there by the plan */
+            left?: components["schemas"]["LeftIn"][];
             /** Format: date-time */
             since: string;
             /** Format: date-time */
@@ -3520,6 +3522,17 @@ export interface components {
              */
             version?: number;
             /** @description The component, the person or the dish, by name */
+            what: string;
+        };
+        LeftIn: {
+            /**
+             * Format: date-time
+             * @description When the first of it is done
+             */
+            done_at: string;
+            /** Format: int64 */
+            portions: number;
+            tasks: string[];
             what: string;
         };
         Limit: {

@@ -7,7 +7,7 @@ import { taps, type Tap } from "../../api/taps";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock } from "../../ui/time";
-import { awayLine } from "../live/AwayPanel";
+import { awayLine } from "../live/away";
 import { Gate } from "./Gate";
 
 const shown = 5;

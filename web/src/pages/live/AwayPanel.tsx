@@ -1,39 +1,16 @@
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
 import type { Due } from "../../api/live";
 import { useHouse } from "../../api/queries";
 import { text } from "../../text";
 import { Button } from "../../ui/Button";
 import { clock } from "../../ui/time";
+import { whoIs } from "./away";
 import type { Running } from "./useService";
 
-type Absence = Schemas["Absence"];
-type House = ReturnType<typeof useHouse>["data"];
 type Whom = { who?: string; equipment?: string; name: string };
 
 // lasting are for how many minutes somebody can be said to be away by one press; 0 where nobody knows.
 const lasting = [5, 10, 20, 30, 60, 0];
-
-// whoIs names those who are away.
-function whoIs(a: Absence, house: House): string {
-  return (
-    (a.who
-      ? house?.people.find((p) => p.id === a.who)?.name
-      : house?.equipment.find((e) => e.id === a.equipment)?.name) ??
-    a.who ??
-    a.equipment ??
-    ""
-  );
-}
-
-// awayLine says who is away, and until when; where nobody knows, what the plan makes of it.
-export function awayLine(a: Absence, house: House): string {
-  const words = text.live;
-  const until = a.until
-    ? `${words.awayUntil} ${clock(a.until)}`
-    : `${words.unknownUntil}; ${a.counted_on ? words.countedOn(clock(a.counted_on)) : words.doneWithout}`;
-  return `${whoIs(a, house)}: ${until}.`;
-}
 
 // Away says who or what is not there for a while, and that they are back.
 export function Away({ r, due }: { r: Running; due: Due }) {

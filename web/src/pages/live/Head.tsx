@@ -6,7 +6,7 @@ import { Who } from "../../app/Who";
 import { text } from "../../text";
 import { PlayedBar } from "../train/PlayedBar";
 import { clock } from "../../ui/time";
-import { awayLine } from "./AwayPanel";
+import { awayLine } from "./away";
 import type { Running } from "./useService";
 import { useSound } from "./useSound";
 
