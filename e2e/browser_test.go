@@ -60,9 +60,9 @@ func run(m *testing.M) int {
 	return m.Run()
 }
 
-// quick is how long a better plan is looked for behind one here, an eighth of what the application does: what is
+// quick is how long a better plan is looked for behind one here, a small part of what the application does: what is
 // asked is what becomes of it.
-const quick = 2000
+const quick = 600
 
 // page is one tab in a profile of its own, on a server with a database of its own.
 type page struct {
