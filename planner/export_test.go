@@ -46,3 +46,6 @@ func Compute(ctx context.Context, p *Planner, key string, f func() (int, error))
 
 // Aim is when what repairs put off was to begin, by task.
 func Aim(p *Plan) map[string]int64 { return p.aim }
+
+// TriedAt is what the rest of a service cost when it was last made without regard for what was told, and at the least since.
+func TriedAt(p *Planner, id string) int64 { return p.entry(id).tried }

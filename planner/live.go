@@ -4,7 +4,6 @@ import (
 	"context"
 	"maps"
 	"slices"
-	"time"
 
 	"jointime/core/advise"
 	"jointime/core/expand"
@@ -23,12 +22,6 @@ const livePrice = 4 * movePrice
 // changeEffort plans what was ordered or changed in the middle of service into what was told: its runs find a place, the others keep
 // theirs.
 var changeEffort = effort{rounds: 200, atMost: firstEffort.atMost}
-
-// improveEffort looks for a better plan behind the repair. What was told to begin within soon stays: somebody has it in their hands, or is
-// about to; only a rule moves it, and the repair has seen to that.
-var improveEffort = effort{rounds: 1_500, atMost: 5 * time.Second}
-
-const soon = 2 * time.Minute
 
 // Happened plans the rest of a service again after what has happened in it. Where something that is still to come has to move, the plan is
 // told; the answer is nil where nothing has, and the plan shown is the one that the log says was told. No plan that is being looked for
@@ -153,54 +146,6 @@ func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule
 	known.Tasks = slices.DeleteFunc(slices.Clone(told.Tasks), func(r workload.Run) bool { return !there[r.ID] })
 	w := service.Happened(e, &known, service.PlanOf(plan.Number, &plan.View), state, p.clock())
 	return w, &known, workload.Check(w)
-}
-
-// Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the
-// answer is nil where nothing does, or where the context has ended: what has happened meanwhile comes first. Errors: those of Happened.
-func (p *Planner) Improve(ctx context.Context, id string, state *service.State) (*Plan, error) {
-	shown, err := p.Service(ctx, id)
-	if err != nil || state.Phase != service.Open {
-		return nil, err
-	}
-	plan, now := shown.Plan, p.clock()
-	w := service.Happened(plan.Evening, plan.Schedule, service.PlanOf(plan.Number, &plan.View), state, now)
-	pin(w, plan.Schedule, int64(now.Add(soon).Sub(plan.Evening.Origin)/time.Second))
-	if err := workload.Check(w); err != nil {
-		return nil, err
-	}
-	o := schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: 1, Previous: plan.Schedule, MovePrice: livePrice}
-	is := schedule.Solve(ctx, w, o)
-	if ctx.Err() != nil || len(is.Broken) > 0 || moves(w, plan.Schedule, is) {
-		return nil, nil // the plan does not follow yet
-	}
-	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
-	defer cancel()
-	o.Rounds = improveEffort.rounds
-	found := schedule.Solve(search, w, o)
-	if ctx.Err() != nil || !moves(w, plan.Schedule, found) {
-		return nil, nil
-	}
-	seconds, _ := found.Moved(plan.Schedule, nil)
-	if *found.Cost+seconds*livePrice >= *is.Cost || len(found.Broken) > 0 {
-		return nil, nil
-	}
-	return p.tellLive(ctx, p.entry(id), plan, found, false)
-}
-
-// pin keeps what was told to begin before an instant where it is.
-func pin(w *workload.Workload, told *workload.Schedule, until int64) {
-	fixed, at := w.FixedTasks(), map[string]*workload.Run{}
-	for i := range told.Tasks {
-		at[told.Tasks[i].ID] = &told.Tasks[i]
-	}
-	for i := range w.Tasks {
-		t := &w.Tasks[i]
-		if r := at[t.ID]; r != nil && fixed[t.ID] == nil && r.Start <= until && r.Start >= *w.Now && r.Start >= t.Earliest &&
-			(t.Latest == nil || r.Finish <= *t.Latest) {
-			finish := r.Finish
-			t.Earliest, t.Latest = r.Start, &finish
-		}
-	}
 }
 
 // tellLive tells a plan of a service that goes on: a repair of what was told, or a better one.

@@ -57,6 +57,7 @@ type entry struct {
 	stop     context.CancelFunc // of that
 	looking  []look             // that which goes on, and those that come after it
 	looked   schedule.Progress  // how far it is
+	tried    int64              // what the rest of it cost when that was last made without regard for what was told, and at the least since
 	offer    *Offer
 	unoffer  context.CancelFunc
 	mends    *mends

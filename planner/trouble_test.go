@@ -50,3 +50,16 @@ func TestWhatBreaksRulesIsTriedAgain(t *testing.T) {
 		}
 	}
 }
+
+// Behind an answer that breaks rules a plan is looked for that keeps them all, without regard for what was told.
+func TestBehindWhatBreaksRules(t *testing.T) {
+	n, told := inTrouble(t, "marguerite", "ada")
+	require.NotEmpty(t, told.Schedule.Broken)
+	require.True(t, n.p.Breaks(service))
+	found, err := n.p.Improve(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	require.NotNil(t, found)
+	require.Empty(t, found.Schedule.Broken)
+	require.False(t, n.p.Breaks(service))
+	require.False(t, n.p.Breaks("nowhere"))
+}

@@ -88,7 +88,8 @@ func (s *Server) follow(id string) {
 	})
 }
 
-// improveOnce looks for a better plan of a service, once after what was said last, until more is said.
+// improveOnce looks for a better plan of a service, once after what was said last, and again for as long as the plan breaks a rule, until
+// more is said.
 func (s *Server) improveOnce(id string) {
 	ctx, end := context.WithCancel(s.live.Life())
 	defer end()
@@ -106,7 +107,7 @@ func (s *Server) improveOnce(id string) {
 		return
 	}
 	state, err := s.live.Stands(ctx, id)
-	if err != nil || state.Matters() == looked || state.Phase != service.Open {
+	if err != nil || state.Phase != service.Open || state.Matters() == looked && !s.planner.Breaks(id) {
 		return
 	}
 	_, err = s.store.Lead(ctx, "service/"+id, func() error {

@@ -46,7 +46,9 @@ type team struct {
 	all   [workers]*improver
 	sides [workers]side
 	best  solution
-	at    []int64
+	// second is where the other search begins, once; the best where there is none.
+	second solution
+	at     []int64
 	// proved is a bound that is looked for beside the search: what is told tells it, and nothing else looks at it before the end, so that the
 	// same comes out whenever it is found.
 	proved atomic.Int64
@@ -75,6 +77,10 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		bounded = true
 	}
 	hot := s.heat()
+	if s.o.Starts > 1 && s.o.Previous == nil && !s.relaxes {
+		rounds -= t.starts(gs, rounds)
+		hot = s.hot(reheated)
+	}
 	for left, n := rounds/workers, 0; left > 0 && !t.over() && !t.time.last; n++ {
 		length := firstCycle << min(n, 20)
 		if left < 2*length {
@@ -112,7 +118,11 @@ func (t *team) cycle(hot float64, length int) {
 		m.heatUp(hot, length)
 	}
 	apart := hot > divided
-	if apart {
+	switch {
+	case apart && t.second.x != nil:
+		t.all[1].adopt(t.second.x, t.second.on)
+		t.second = solution{}
+	case apart:
 		most := t.s.hot(hottest)
 		t.all[1].heatUp(most, int(float64(length)*hotPart(hot)/hotPart(most)))
 	}

@@ -1,0 +1,56 @@
+package schedule
+
+import "slices"
+
+// Several first schedules, each by another order of the groups: where the temperatures of an oven have to follow each other, what comes out
+// hangs on the first schedule, and no heat leads from one order of an oven's work to another within the rounds of an answer. Each is
+// searched for a while, and what is left of the rounds goes on from the two best.
+//
+// Source of the method: multi-start with selection, Martí, Resende & Ribeiro, European Journal of Operational Research 226 (2013).
+
+// startsPart is which part of all rounds the starts have together, and startRounds how many one of them has at the most.
+const (
+	startsPart  = 4
+	startRounds = 400
+)
+
+// starts begins as many ways as were asked for, the first from what the search has, and leaves the cheapest in best and the next in second.
+// It returns how many of the rounds are used up.
+func (t *team) starts(gs []group, rounds int) (used int) {
+	many := t.s.o.Starts
+	each := min(rounds/startsPart/many, startRounds)
+	found := make([]solution, many)
+	t.both(func(m *improver) {
+		for i := slices.Index(t.all[:], m); i < many; i += workers {
+			if i > 0 && !t.begin(m, gs, int64(i)) {
+				continue
+			}
+			m.heatUp(t.s.hot(reheated), each)
+			m.run(t.s.ctx, each, t.s.bound, nil)
+			if m.retime() && m.current < m.best {
+				m.keep()
+			}
+			found[i].take(m)
+		}
+	})
+	found = slices.DeleteFunc(found, func(x solution) bool { return x.x == nil })
+	slices.SortStableFunc(found, func(a, b solution) int { return compare(a.cost, b.cost) })
+	if t.best = found[0]; len(found) > 1 {
+		t.second = found[1]
+	}
+	for _, m := range t.all {
+		m.goOnFrom(t.best.x, t.best.on)
+	}
+	return each * len(found)
+}
+
+// begin has a search go on from a first schedule by an order of its own; false where that does not keep every rule.
+func (t *team) begin(m *improver, gs []group, i int64) bool {
+	b := newBuilder(t.s.ctx, t.s.p, t.s.o.Seed+i)
+	b.noise = 40 * i
+	if !b.construct(t.s.ctx, gs) || len(b.broken()) > 0 {
+		return false
+	}
+	m.goOnFrom(b.x, b.on)
+	return true
+}

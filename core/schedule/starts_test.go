@@ -1,0 +1,61 @@
+package schedule
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/schedule/instances"
+	"jointime/core/workload"
+)
+
+// Of several first schedules the cheapest two are gone on from, one by each search, no dearer than what there was; all hold together, and the
+// rounds are counted.
+func TestTheBestStartsAreGoneOnFrom(t *testing.T) {
+	n := instances.Nights()[4]
+	n.Tables = 8
+	a, b := two(t, n)
+	before := a.p.cost(a.x)
+	s := &solver{ctx: t.Context(), p: a.p, m: a, o: Options{Seed: 1, Starts: 6}}
+	team := &team{s: s, all: [workers]*improver{a, b}}
+	team.best.take(a)
+	used := team.starts(a.gs, 2400)
+	require.Equal(t, 600, used, "a quarter of the rounds")
+	require.LessOrEqual(t, team.best.cost, before)
+	require.GreaterOrEqual(t, team.second.cost, team.best.cost)
+	require.NotEqual(t, team.best.x, team.second.x)
+	for _, x := range []solution{team.best, team.second} {
+		require.Equal(t, x.cost, a.p.cost(x.x))
+		c := newBuilder(t.Context(), a.p, 1)
+		c.adoptInto(x.x, x.on)
+		require.Empty(t, c.broken())
+	}
+	for _, m := range team.all {
+		require.Equal(t, team.best.cost, m.best)
+		require.Equal(t, team.best.x, m.x)
+	}
+	b.hot = 0
+	s.o.Progress = func(Progress) {
+		if team.second.x == nil && b.hot > 0 {
+			require.InDelta(t, reheated, b.hot, 0, "what begins beside is no hotter than the best")
+		}
+	}
+	team.cycle(reheated, 100)
+	require.Nil(t, team.second.x, "once")
+}
+
+// A seed gives the same from several starts again, and another than from one; where something was told there is one only.
+func TestStartsGiveTheSameAgain(t *testing.T) {
+	n := instances.Nights()[4]
+	n.Tables = 10
+	w := n.Evening(2)
+	one := Solve(t.Context(), w, Options{Seed: 1, Rounds: 2400})
+	several := Solve(t.Context(), w, Options{Seed: 1, Rounds: 2400, Starts: 8})
+	require.Equal(t, workload.Feasible, several.Status)
+	require.NotEqual(t, one.Tasks, several.Tasks)
+	require.Equal(t, several, Solve(t.Context(), w, Options{Seed: 1, Rounds: 2400, Starts: 8}))
+	near := Options{Seed: 1, Rounds: 2400, Previous: one, MovePrice: 2}
+	kept := Solve(t.Context(), w, near)
+	near.Starts = 8
+	require.Equal(t, kept, Solve(t.Context(), w, near))
+}
