@@ -49,3 +49,10 @@ func Aim(p *Plan) map[string]int64 { return p.aim }
 
 // TriedAt is what the rest of a service cost when it was last made without regard for what was told, and at the least since.
 func TriedAt(p *Planner, id string) int64 { return p.entry(id).tried }
+
+// SavesEnough is savesEnough; Dearer and Known are what the entry of a service says and is told.
+func SavesEnough(cost, found int64, joins int) bool { return savesEnough(cost, found, joins) }
+func Dearer(p *Planner, id string, cost int64, open int) bool {
+	return p.entry(id).dearer(cost, open)
+}
+func Known(p *Planner, id string, cost int64) { p.entry(id).known(cost) }

@@ -34,7 +34,7 @@ const (
 // course that stands at another time, as if it were two minutes late. Common practice, no source.
 const (
 	freshSaves  = 10
-	courseMoves = 120
+	courseMoves = 480
 )
 
 // Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the
@@ -131,11 +131,17 @@ func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, n
 		if found.Cost == nil || len(found.Broken) > 0 {
 			continue
 		}
-		if _, joins := found.Moved(plan.Schedule, nil); *found.Cost+int64(joins)*courseMoves <= cost-cost/freshSaves {
+		if _, joins := found.Moved(plan.Schedule, nil); savesEnough(cost, *found.Cost, joins) {
 			return found, nil
 		}
 	}
 	return nil, nil
+}
+
+// savesEnough reports whether a plan made without regard for what was told, which moves so many courses, is told in the place of one that
+// costs more.
+func savesEnough(cost, found int64, joins int) bool {
+	return found+int64(joins)*courseMoves <= cost-cost/freshSaves
 }
 
 // open is how many courses are still to come.

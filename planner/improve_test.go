@@ -1,6 +1,7 @@
 package planner_test
 
 import (
+	"math"
 	"slices"
 	"testing"
 	"time"
@@ -72,4 +73,23 @@ func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
 	_, err = n.p.Improve(t.Context(), service, live.Fold(n.log))
 	require.NoError(t, err)
 	require.LessOrEqual(t, planner.TriedAt(n.p, service), tried, "what costs no more is not made anew again")
+}
+
+// What moves everything has to save a tenth, and two minutes of lateness for each course that moves. It is looked for where the rest of the
+// service costs as much as half of its courses would, and again once that is a tenth dearer than it has been.
+func TestWhatIsMadeAnewHasToPay(t *testing.T) {
+	require.True(t, planner.SavesEnough(10_000, 9000, 0))
+	require.False(t, planner.SavesEnough(10_000, 9001, 0))
+	require.True(t, planner.SavesEnough(10_000, 8520, 1))
+	require.False(t, planner.SavesEnough(10_000, 8521, 1))
+	require.True(t, planner.SavesEnough(math.MaxInt64, 1<<40, 60))
+
+	p := newNight(t, kitchenOf(t), 1).p
+	require.False(t, planner.Dearer(p, "x", 2399, 10))
+	require.True(t, planner.Dearer(p, "x", 2400, 10))
+	planner.Known(p, "x", 2400)
+	require.False(t, planner.Dearer(p, "x", 2640, 10))
+	require.True(t, planner.Dearer(p, "x", 2641, 10))
+	require.False(t, planner.Dearer(p, "x", 1000, 10))
+	require.True(t, planner.Dearer(p, "x", 2400, 10), "it has been cheaper since")
 }
