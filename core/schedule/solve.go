@@ -28,6 +28,7 @@
 //	squeeze.go      a busy stretch is packed anew, the last first
 //	ontime.go       the last cycle of a search, made to end with its time
 //	together.go     two searches side by side
+//	starts.go       several first schedules, of which the best are gone on from
 //	side.go         the part of the time that one of them searches
 //	cool.go         how hot a search begins, and how it cools
 //	neighbourhood.go  large neighbourhood search by branch and bound
