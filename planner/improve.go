@@ -64,16 +64,7 @@ func (p *Planner) Improve(ctx context.Context, id string, state *service.State) 
 	if moves(w, plan.Schedule, is) {
 		return nil, nil // the plan does not follow yet
 	}
-	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
-	defer cancel()
-	o.Rounds = improveEffort.rounds
-	best, cost := (*workload.Schedule)(nil), *is.Cost
-	if found := schedule.Solve(search, w, o); len(found.Broken) == 0 && moves(w, plan.Schedule, found) {
-		seconds, _ := found.Moved(plan.Schedule, nil)
-		if dear := *found.Cost + seconds*livePrice; dear < cost {
-			best, cost = found, dear
-		}
-	}
+	best, cost := p.nearer(ctx, w, plan.Schedule, o, *is.Cost)
 	if ctx.Err() != nil {
 		return nil, nil
 	}
@@ -91,6 +82,22 @@ func (p *Planner) Improve(ctx context.Context, id string, state *service.State) 
 		return nil, nil
 	}
 	return p.tellLive(ctx, p.entry(id), plan, best, false)
+}
+
+// nearer is a better plan near what was told, and what it costs with what it moves; nil and the cost as it is where none is found.
+func (p *Planner) nearer(ctx context.Context, w *workload.Workload, told *workload.Schedule, o schedule.Options,
+	cost int64) (*workload.Schedule, int64) {
+	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
+	defer cancel()
+	o.Rounds = improveEffort.rounds
+	found := schedule.Solve(search, w, o)
+	if len(found.Broken) > 0 || !moves(w, told, found) {
+		return nil, cost
+	}
+	if seconds, _ := found.Moved(told, nil); *found.Cost+seconds*livePrice < cost {
+		return found, *found.Cost + seconds*livePrice
+	}
+	return nil, cost
 }
 
 // Breaks reports whether the plan of a service that is shown breaks a rule.

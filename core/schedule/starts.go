@@ -22,8 +22,12 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 	found := make([]solution, many)
 	t.both(func(m *improver) {
 		for i := slices.Index(t.all[:], m); i < many; i += workers {
-			if i > 0 && !t.begin(m, gs, int64(i)) {
-				continue
+			if i > 0 {
+				b, _ := t.s.otherOrder(t.s.ctx, gs, int64(i), int64(i), false)
+				if b == nil {
+					continue // that order does not keep every rule
+				}
+				m.goOnFrom(b.x, b.on)
 			}
 			m.heatUp(t.s.hot(reheated), each)
 			m.run(t.s.ctx, each, t.s.bound, nil)
@@ -42,15 +46,4 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 		m.goOnFrom(t.best.x, t.best.on)
 	}
 	return each * len(found)
-}
-
-// begin has a search go on from a first schedule by an order of its own; false where that does not keep every rule.
-func (t *team) begin(m *improver, gs []group, i int64) bool {
-	b := newBuilder(t.s.ctx, t.s.p, t.s.o.Seed+i)
-	b.noise = 40 * i
-	if !b.construct(t.s.ctx, gs) || len(b.broken()) > 0 {
-		return false
-	}
-	m.goOnFrom(b.x, b.on)
-	return true
 }

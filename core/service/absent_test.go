@@ -262,7 +262,8 @@ func TestWhatIsLeftInABrokenOven(t *testing.T) {
 		})
 	}
 	left := func(who, piece string, since, now time.Time) []service.LeftIn {
-		d := service.DueAt(service.Fold([]service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, absent(service.Out, since, who, piece, nil)}), p, now)
+		log := []service.Event{{ID: "open-now", Kind: service.Opened, At: n.view.From}, absent(service.Out, since, who, piece, nil)}
+		d := service.DueAt(service.Fold(log), p, now)
 		require.Len(t, d.Out, 1)
 		return d.Out[0].Left
 	}
@@ -292,8 +293,10 @@ func TestWhatIsLeftInABrokenOven(t *testing.T) {
 				require.Equal(t, sum, l.Portions)
 			}
 			require.Len(t, at, len(steps), "each step once")
-			require.False(t, slices.ContainsFunc(left("", piece, r.From.Add(-time.Second), r.From.Add(time.Second)), is), "it had not begun when the oven went")
-			require.Equal(t, r.Asks, slices.ContainsFunc(left("", piece, r.From, r.To.Add(time.Second)), is), "%s is done, unless somebody has to say so", r.Task)
+			notYet := left("", piece, r.From.Add(-time.Second), r.From.Add(time.Second))
+			require.False(t, slices.ContainsFunc(notYet, is), "it had not begun when the oven went")
+			after := left("", piece, r.From, r.To.Add(time.Second))
+			require.Equal(t, r.Asks, slices.ContainsFunc(after, is), "%s is done, unless somebody has to say so", r.Task)
 		}
 	}
 	require.Greater(t, found, 20)

@@ -17,7 +17,10 @@ const long = [
   "/api/practices/{id}",
   "/api/services/{id}/due",
   "/api/services/{id}/rehearsal",
+  "/api/services/{id}/gate",
   "/api/lookback/{id}",
+  "/api/lookback/steps/{id}/{step}",
+  "/api/safety/log",
 ];
 const short = [
   "/api/meals",

@@ -8,8 +8,9 @@ const works = [
   /^\/api\/(plan|plating-line|demo|demo\/clock)$/,
   /^\/api\/(prep|fire|practices)(\/|$)/,
   /^\/api\/meals\/[^/]+\/plan$/,
-  /^\/api\/services\/[^/]+\/(due|readings|rehearsal|stand-ins)$/,
-  /^\/api\/lookback\/[^/]+$/,
+  /^\/api\/services\/[^/]+\/(due|gate|menu|order|readings|rehearsal|slip|stand-ins)$/,
+  /^\/api\/lookback\/./,
+  /^\/api\/safety\/log$/,
 ];
 
 // patienceFor is how long the answer to a path is waited for, in milliseconds.

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { text } from "../text";
-import { conflicted, Problem, unreached, whyOf } from "./problem";
+import { conflicted, Problem, refused, unreached, whyOf } from "./problem";
 
 describe("a problem", () => {
   it("is said by its faults, where there are any", () => {
@@ -19,5 +19,10 @@ describe("a problem", () => {
     expect(conflicted(new Problem(409, "x"))).toBe(true);
     expect(conflicted(new Problem(422, "x"))).toBe(false);
     expect(conflicted(new Error("409"))).toBe(false);
+  });
+  it("tells what cannot be from what may be another time", () => {
+    expect(refused(new Problem(422, "x"))).toBe(true);
+    expect(refused(new Problem(0, unreached))).toBe(false);
+    expect(refused(new Error("422"))).toBe(false);
   });
 });

@@ -15,6 +15,9 @@ export class Problem extends Error {
 // conflicted: somebody else changed the thing meanwhile.
 export const conflicted = (e: unknown) => e instanceof Problem && e.status === 409;
 
+// refused: what was asked for cannot be, and asking again changes nothing.
+export const refused = (e: unknown) => e instanceof Problem && e.status === 422;
+
 // unreached is the message of a problem of status 0: nobody answered.
 export const unreached = "offline";
 

@@ -58,7 +58,7 @@ export function Head({
           ))}
           {more > 0 && (
             <button type="button" className="more" aria-expanded={all} onClick={() => setAll(!all)}>
-              {all ? words.fewerWords : words.moreWords(more)}
+              {all ? words.fewerWords : words.more(more)}
             </button>
           )}
         </div>

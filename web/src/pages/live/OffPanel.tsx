@@ -192,7 +192,7 @@ function tablesOf(o: Schemas["StandInOffer"]): string {
     ...list
       .slice(0, named)
       .map(({ t, at }) => `${t.count} × ${t.name}${at ? ` ${clock(at.at)}${later(at.later_s)}` : ""}`),
-    ...(list.length > named ? [text.live.moreTables(list.length - named) + later(most)] : []),
+    ...(list.length > named ? [text.live.more(list.length - named) + later(most)] : []),
   ].join(" · ");
 }
 

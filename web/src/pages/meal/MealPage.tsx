@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { Problem, whyOf } from "../../api/problem";
+import { refused, whyOf } from "../../api/problem";
 import { useDishes, useHouse } from "../../api/queries";
 import { savesOf } from "../../api/saves";
 import { useSave } from "../../api/useSave";
@@ -90,9 +90,7 @@ export function MealPage() {
       {line && plan.error && (
         <p className="mark-late" role="alert">
           ▲ {whyOf(plan.error)}{" "}
-          {!(plan.error instanceof Problem && plan.error.status === 422) && (
-            <Button onClick={() => void plan.refetch()}>{text.errors.retry}</Button>
-          )}
+          {!refused(plan.error) && <Button onClick={() => void plan.refetch()}>{text.errors.retry}</Button>}
         </p>
       )}
       {line && p && (

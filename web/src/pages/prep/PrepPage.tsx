@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, Problem, settle, type Schemas } from "../../api/client";
+import { api, settle, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { whyOf } from "../../api/problem";
+import { refused, whyOf } from "../../api/problem";
 import { useHouse } from "../../api/queries";
 import { Empty, Failed } from "../../app/Empty";
 import { text } from "../../text";
@@ -22,7 +22,7 @@ export function PrepPage() {
   const ticks = useTicks();
   const [chosen, setChosen] = useState("");
   if (house.data?.empty) return <Empty />;
-  if (prep.error && !prep.data && !(prep.error instanceof Problem && prep.error.status === 422))
+  if (prep.error && !prep.data && !refused(prep.error))
     return <Failed error={prep.error} retry={() => void prep.refetch()} />;
   if (!house.data) return null;
   if (!prep.data) return <p className="quiet p-4">{prep.error ? whyOf(prep.error) : text.prep.reckoning}</p>;
