@@ -1,5 +1,5 @@
-// Package certificate makes the house's own certificate authority, and the certificate by which this server is trusted where the authority was
-// installed. It is for a kitchen's own network, where no public authority knows the server.
+// Package certificate makes the house's own certificate authority, and the certificate by which this server is trusted where the authority
+// was installed. It is for a kitchen's own network, where no public authority knows the server.
 package certificate
 
 import (
@@ -22,8 +22,8 @@ import (
 	"time"
 )
 
-// How long certificates are good. Browsers take none of a server that is good for more than 398 days (CA/Browser Forum, Baseline Requirements
-// 6.3.2), and it is made anew a month before its end.
+// How long certificates are good. Browsers take none of a server that is good for more than 398 days (CA/Browser Forum, Baseline
+// Requirements 6.3.2), and it is made anew a month before its end.
 const (
 	authorityYears = 10
 	serverDays     = 397
@@ -67,7 +67,10 @@ func (h *House) Authority() []byte {
 
 // Config is how a server speaks TLS with its certificate, which is made anew before it ends.
 func (h *House) Config() *tls.Config {
-	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate, error) { return h.current() }}
+	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate,
+		error) {
+		return h.current()
+	}}
 }
 
 func (h *House) current() (*tls.Certificate, error) {
@@ -75,7 +78,8 @@ func (h *House) current() (*tls.Certificate, error) {
 	defer h.mu.Unlock()
 	now := h.clock()
 	good := func(c *x509.Certificate) bool {
-		return now.AddDate(0, 0, renewDays).Before(c.NotAfter) && !now.Before(c.NotBefore) && h.covers(c) && c.CheckSignatureFrom(h.authority) == nil
+		return now.AddDate(0, 0, renewDays).Before(c.NotAfter) && !now.Before(c.NotBefore) && h.covers(c) &&
+			c.CheckSignatureFrom(h.authority) == nil
 	}
 	if h.server != nil && good(h.server.Leaf) {
 		return h.server, nil
@@ -122,7 +126,8 @@ func (h *House) makeServer(now time.Time) (*x509.Certificate, *ecdsa.PrivateKey,
 	return h.make("server", t, h.authority, h.key)
 }
 
-// make makes a key and a certificate of it, signed by another or by itself, and writes both down: the key first, and each whole or not at all.
+// make makes a key and a certificate of it, signed by another or by itself, and writes both down: the key first, and each whole or not at
+// all.
 func (h *House) make(name string, t, by *x509.Certificate, with *ecdsa.PrivateKey) (*x509.Certificate, *ecdsa.PrivateKey, error) {
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	if err != nil {

@@ -27,7 +27,8 @@ func served(t *testing.T, h *certificate.House, name string, trusted []byte, now
 	defer srv.Close()
 	pool := x509.NewCertPool()
 	require.True(t, pool.AppendCertsFromPEM(trusted))
-	c, err := tls.Dial("tcp", srv.Listener.Addr().String(), &tls.Config{RootCAs: pool, ServerName: name, Time: func() time.Time { return now }})
+	c, err := tls.Dial("tcp", srv.Listener.Addr().String(), &tls.Config{RootCAs: pool, ServerName: name,
+		Time: func() time.Time { return now }})
 	if err != nil {
 		return nil, err
 	}

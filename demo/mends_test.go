@@ -45,7 +45,8 @@ func TestEveryProposalIsAServiceThatCanBe(t *testing.T) {
 		}
 		require.Equal(t, before, *s)
 		if id == demo.Tonight {
-			require.True(t, (kinds["helper"] || kinds["hands-for"] || kinds["heat"]) && kinds["share"] && kinds["seat"] && kinds["pace"] && kinds["hands"], kinds)
+			require.True(t, (kinds["helper"] || kinds["hands-for"] || kinds["heat"]) && kinds["share"] && kinds["seat"] && kinds["pace"] &&
+				kinds["hands"], kinds)
 		}
 	}
 }

@@ -29,8 +29,8 @@ func Truth() (steps, people map[string]float64) {
 	return map[string]float64{slowStep: slowBy}, map[string]float64{quickPerson: quickBy}
 }
 
-// Past are the evenings before a day, the last first, with what was ordered. The n-th is the same night whatever the day is: what the record has to
-// find is in them on every day.
+// Past are the evenings before a day, the last first, with what was ordered. The n-th is the same night whatever the day is: what the
+// record has to find is in them on every day.
 func Past(day time.Time) []kitchen.Service {
 	out := []kitchen.Service{}
 	for n := 1; n <= PastNights; n++ {

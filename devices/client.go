@@ -1,5 +1,5 @@
-// Package devices stands in for what a kitchen has beside its screens: whoever takes orders outside, a thermometer, a printer. They speak to
-// the server over the network alone, as the real ones would; what they say stands in docs/devices.md.
+// Package devices stands in for what a kitchen has beside its screens: whoever takes orders outside, a thermometer, a printer. They speak
+// to the server over the network alone, as the real ones would; what they say stands in docs/devices.md.
 package devices
 
 import (

@@ -68,7 +68,8 @@ func say(t *testing.T, url string, events ...map[string]any) {
 	t.Helper()
 	b, err := json.Marshal(map[string]any{"events": events})
 	require.NoError(t, err)
-	res, err := http.Post(url+"/api/services/tonight/events", "application/json", bytes.NewReader(b)) //nolint:gosec,noctx // the test's own server
+	// nolint:gosec,noctx // the test's own server
+	res, err := http.Post(url+"/api/services/tonight/events", "application/json", bytes.NewReader(b))
 	require.NoError(t, err)
 	defer res.Body.Close()
 	require.Equal(t, 200, res.StatusCode)
@@ -94,8 +95,8 @@ func TestTicketsAreRead(t *testing.T) {
 	}
 }
 
-// What is drawn is the same for a seed, has a dish of each course for each guest, is ordered, and counts once however often it is sent; what
-// is not understood is said.
+// What is drawn is the same for a seed, has a dish of each course for each guest, is ordered, and counts once however often it is sent;
+// what is not understood is said.
 func TestTicketsAreSent(t *testing.T) {
 	c, url, _ := kitchenAt(t, 3)
 	list, err := c.Draw(t.Context(), demo.Tonight, 4, 0)
@@ -158,7 +159,8 @@ func TestAProbeMeasures(t *testing.T) {
 	var out bytes.Buffer
 	ctx, cancel := context.WithTimeout(t.Context(), time.Minute)
 	defer cancel()
-	require.NoError(t, c.Measure(ctx, devices.Probe{Service: demo.Tonight, Component: component, Factor: 1, Every: 20 * time.Millisecond, Faster: 1500}, &out))
+	require.NoError(t, c.Measure(ctx, devices.Probe{Service: demo.Tonight, Component: component, Factor: 1, Every: 20 * time.Millisecond,
+		Faster: 1500}, &out))
 	lines := strings.Split(strings.TrimSpace(out.String()), "\n")
 	require.Greater(t, len(lines), 2)
 	type reading struct {

@@ -23,8 +23,8 @@ const (
 	mostSlip  = 1 << 16
 )
 
-// Printer takes slips as a network printer does: plain text over TCP, each ended by a form feed or by the end of the connection. It is safe for
-// use by many goroutines.
+// Printer takes slips as a network printer does: plain text over TCP, each ended by a form feed or by the end of the connection. It is safe
+// for use by many goroutines.
 type Printer struct {
 	mu    sync.Mutex
 	file  io.Writer

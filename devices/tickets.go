@@ -49,8 +49,8 @@ func ReadTickets(r io.Reader) (out []Ticket, err error) {
 	return out, lines.Err()
 }
 
-// Draw draws what the tables of a service that have not ordered everything order, from a seed: for each guest one dish of each course, of those
-// that are on, each as likely as the others. every is how far the tickets are apart.
+// Draw draws what the tables of a service that have not ordered everything order, from a seed: for each guest one dish of each course, of
+// those that are on, each as likely as the others. every is how far the tickets are apart.
 func (c *Client) Draw(ctx context.Context, id string, seed uint64, every time.Duration) ([]Ticket, error) {
 	var menu service.OrderMenu
 	if err := c.call(ctx, "GET", of(id, "menu"), nil, &menu); err != nil {
@@ -85,8 +85,8 @@ func (c *Client) Draw(ctx context.Context, id string, seed uint64, every time.Du
 	return out, nil
 }
 
-// Send sends tickets at their times, and writes each with what became of it. A ticket that is not understood, or refused, is said and passed
-// over; an error is the connection's.
+// Send sends tickets at their times, and writes each with what became of it. A ticket that is not understood, or refused, is said and
+// passed over; an error is the connection's.
 func (c *Client) Send(ctx context.Context, id string, list []Ticket, out io.Writer) error {
 	began := time.Now()
 	say := json.NewEncoder(out)
@@ -133,8 +133,8 @@ func (c *Client) order(ctx context.Context, id string, t Ticket) (as string, err
 		for _, p := range x.Plates {
 			plates = append(plates, p.PlateOrder)
 		}
-		events = append(events, map[string]any{"id": t.ID + "-" + string(x.Course), "kind": service.Ordered, "device": "tickets", "table": read.Table,
-			"name": read.Name, "covers": read.Covers, "course": x.Course, "plates": plates})
+		events = append(events, map[string]any{"id": t.ID + "-" + string(x.Course), "kind": service.Ordered, "device": "tickets",
+			"table": read.Table, "name": read.Name, "covers": read.Covers, "course": x.Course, "plates": plates})
 	}
 	var taken struct {
 		Taken []struct {

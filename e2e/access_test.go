@@ -26,8 +26,8 @@ func (p *page) beside() *page {
 	return q
 }
 
-// The chef sets a passphrase and a PIN, pairs a tablet by the code; a cook at the tablet sees what a section may, signs in as who they are, and
-// the tablet is unpaired.
+// The chef sets a passphrase and a PIN, pairs a tablet by the code; a cook at the tablet sees what a section may, signs in as who they are,
+// and the tablet is unpaired.
 func TestWhoMayDoWhat(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/kitchen")

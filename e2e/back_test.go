@@ -10,8 +10,8 @@ import (
 	"jointime/store/storetest"
 )
 
-// Before anything is over the screen says so; then what the record says stands first, one press writes a time and says where the old one is;
-// an evening opens, a course of it, and the step that took longer.
+// Before anything is over the screen says so; then what the record says stands first, one press writes a time and says where the old one
+// is; an evening opens, a course of it, and the step that took longer.
 func TestLookingBack(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/back")
@@ -41,7 +41,8 @@ func TestLookingBack(t *testing.T) {
 	p.waitFor(late + `.getAttribute('aria-pressed') === 'true'`)
 	p.waitFor(`document.querySelector('.made h3')?.innerText.includes('late')`)
 	require.Greater(t, js[int](p, `document.querySelectorAll('.made .stove').length`), 3)
-	require.Contains(t, string(p.fetch(js[string](p, `[...document.querySelectorAll('header a')].find(a => a.innerText === 'Steps, CSV').getAttribute('href')`))),
+	require.Contains(t, string(p.fetch(js[string](p,
+		`[...document.querySelectorAll('header a')].find(a => a.innerText === 'Steps, CSV').getAttribute('href')`))),
 		"Taken, s")
 	p.waitFor(`document.querySelectorAll('.probes .measured').length > 0`)
 	p.choose(`.thrown select`, "component/sorrel")

@@ -51,7 +51,8 @@ func TestWriteANewDish(t *testing.T) {
 	p.waitFor(`document.body.innerText.includes('has nothing on its plate yet')`)
 	p.press("Add an element")
 	p.fill(`[name="component-name"]`, "Glazed turnip")
-	p.fill(`[name="component-lines"]`, "peel 20 min both hands\nto order\nglaze 6 min with an eye on it on the burner\nrest 1 min, at most 5 min, hot")
+	p.fill(`[name="component-lines"]`,
+		"peel 20 min both hands\nto order\nglaze 6 min with an eye on it on the burner\nrest 1 min, at most 5 min, hot")
 	p.press("Make it and put it on")
 	p.waitFor(`document.querySelectorAll('.plate-drawing .element').length === 1`)
 	// Needed 4 plates × 6 s by two hands before the join: 12 s; rest 60 s, glaze 360 s:

@@ -93,5 +93,6 @@ func TestTemperaturesWithWetHands(t *testing.T) {
 	p.press("Write it down")
 	p.waitFor(line("2") + `?.innerText.includes('Within the limit')`)
 	require.Contains(t, js[string](p, line("1")+`.innerText`), "corrected by line 2")
-	require.Contains(t, string(p.fetch("/api/safety/log.csv?day="+js[string](p, `document.querySelector('.files a').href.split('day=')[1]`))), "Ada Brandt")
+	require.Contains(t, string(p.fetch("/api/safety/log.csv?day="+js[string](p, `document.querySelector('.files a').href.split('day=')[1]`))),
+		"Ada Brandt")
 }

@@ -53,7 +53,8 @@ func TestFromAnEmptyKitchenToAPrintedCard(t *testing.T) {
 	p.waitFor(`document.querySelector('.state.draft')?.innerText === 'being written'`)
 	p.press("Add an element")
 	p.fill(`[name="component-name"]`, "Glazed turnip")
-	p.fill(`[name="component-lines"]`, "peel 20 min both hands\nto order\nglaze 6 min with an eye on it on the burner\nrest 1 min, at most 5 min, hot")
+	p.fill(`[name="component-lines"]`,
+		"peel 20 min both hands\nto order\nglaze 6 min with an eye on it on the burner\nrest 1 min, at most 5 min, hot")
 	p.press("Make it and put it on")
 	p.waitFor(`document.querySelectorAll('.plate-drawing .element').length === 1`)
 	p.press("Add an element")

@@ -115,7 +115,8 @@ func TestTwoPeopleChangeTheSameStep(t *testing.T) {
 
 func TestEmptyKitchenOffersTheDemo(t *testing.T) {
 	p := open(t, false)
-	for _, screen := range []string{"/prep", "/prep/services", "/prep/temperatures", "/components", "/components/read", "/meal", "/fire", "/kitchen", "/"} {
+	for _, screen := range []string{"/prep", "/prep/services", "/prep/temperatures", "/components", "/components/read", "/meal", "/fire",
+		"/kitchen", "/"} {
 		p.goTo(screen)
 		p.waitFor(`document.querySelector('h1')?.innerText === 'No dishes yet'`)
 	}

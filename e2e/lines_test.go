@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// What a line does not say stands apart as taken for granted; a press says otherwise in the line itself. What is not understood says what to
-// write instead.
+// What a line does not say stands apart as taken for granted; a press says otherwise in the line itself. What is not understood says what
+// to write instead.
 func TestWhatIsTakenForGrantedIsChangedByAPress(t *testing.T) {
 	p := open(t, true)
 	p.goTo("/components/sea-beet")

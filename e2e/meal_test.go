@@ -17,7 +17,8 @@ func TestOneMealFromZero(t *testing.T) {
 	p.waitFor(`document.querySelector('.meal-deadlines').innerText.includes('slack at least')`)
 	require.Contains(t, js[string](p, `document.querySelector('.meal-must').innerText`), "nobody said which component it is")
 	require.Greater(t, js[int](p, `document.querySelectorAll('.meal-strands [data-strand]').length`), 10)
-	require.Equal(t, []string{"Marguerite", "Oluwa"}, js[[]string](p, `[...document.querySelectorAll('.meal-sheets section')].map(e => e.dataset.person)`))
+	require.Equal(t, []string{"Marguerite", "Oluwa"},
+		js[[]string](p, `[...document.querySelectorAll('.meal-sheets section')].map(e => e.dataset.person)`))
 	clocks := js[[]int](p, `[...document.querySelectorAll('[data-person="Oluwa"] .figure')].map(e => {
 		const [h, m, s] = e.innerText.split(':').map(Number); return h * 3600 + m * 60 + (s || 0) })`)
 	require.NotEmpty(t, clocks)

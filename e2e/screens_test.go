@@ -228,7 +228,8 @@ func TestAScreenWithoutAServer(t *testing.T) {
 	task := js[string](s, `document.querySelector('li[data-standing="due"]').dataset.task`)
 	p.trouble.Store(&trouble{dead: true, all: true})
 	s.goTo("/section/fish")
-	s.waitFor(`document.querySelector('.section-screen h1, .section-screen .place') !== null && document.querySelector('li[data-task="` + task + `"]') !== null`)
+	s.waitFor(`document.querySelector('.section-screen h1, .section-screen .place') !== null && document.querySelector('li[data-task="` +
+		task + `"]') !== null`)
 	s.waitFor(`document.querySelector('.live-head .words').innerText.includes('No line to the server')`)
 	s.waitFor(`/^\d\d:\d\d:\d\d$/.test(document.querySelector('.live-head .clock').innerText)`)
 	s.shot("without-server")

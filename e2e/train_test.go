@@ -10,9 +10,9 @@ import (
 	"jointime/store/storetest"
 )
 
-// A commis trains: from Fire to the exercise of the day, at the screen that they know from service, above which it says that it is training;
-// what is due is fired, what is not theirs to take back says so; the end leads to how it went, and from there to the list. A night is watched
-// at the pass, with nothing to press.
+// A commis trains: from Fire to the exercise of the day, at the screen that they know from service, above which it says that it is
+// training; what is due is fired, what is not theirs to take back says so; the end leads to how it went, and from there to the list. A
+// night is watched at the pass, with nothing to press.
 func TestSomebodyTrainsAndWatches(t *testing.T) {
 	began := time.Now()
 	p := openAt(t, true, func() time.Time { return storetest.Clock().Add(time.Since(began)) })

@@ -108,8 +108,8 @@ func (p *Planner) Breaks(id string) bool {
 	return e.plan != nil && len(e.plan.Schedule.Broken) > 0
 }
 
-// dearer reports whether a plan without regard for what was told may pay, with so many courses still to come: about half of them move by it,
-// and where the rest of the service costs hardly more than when that was tried last, it does not.
+// dearer reports whether a plan without regard for what was told may pay, with so many courses still to come: about half of them move by
+// it, and where the rest of the service costs hardly more than when that was tried last, it does not.
 func (e *entry) dearer(cost int64, open int) bool {
 	e.mu.Lock()
 	defer e.mu.Unlock()

@@ -10,8 +10,8 @@ import (
 	"jointime/core/workload"
 )
 
-// WithTimes is the plan of a service that is shown, and what it would be if a component were written otherwise; nothing is told. The evening is
-// nil where the service does not serve the component. Errors: those of Service.
+// WithTimes is the plan of a service that is shown, and what it would be if a component were written otherwise; nothing is told. The
+// evening is nil where the service does not serve the component. Errors: those of Service.
 func (p *Planner) WithTimes(ctx context.Context, id, component string, change func(*kitchen.Component)) (was *Plan, e *expand.Evening,
 	s *workload.Schedule, err error) {
 	shown, err := p.Service(ctx, id)

@@ -60,8 +60,8 @@ func (p *Planner) Happened(ctx context.Context, id string, state *service.State)
 	return p.tellLive(ctx, e, plan, s, true)
 }
 
-// aims are when the runs of a plan were to begin before repairs put them off. What belongs to a course whose wish has moved has none: it was
-// not put off, it is wanted later.
+// aims are when the runs of a plan were to begin before repairs put them off. What belongs to a course whose wish has moved has none: it
+// was not put off, it is wanted later.
 func (p *Plan) aims(w *workload.Workload) map[string]int64 {
 	was, moved := map[string]*int64{}, map[string]bool{}
 	for _, j := range p.Evening.Workload.Joins {
@@ -81,7 +81,8 @@ func (p *Plan) aims(w *workload.Workload) map[string]int64 {
 	return out
 }
 
-// putOff are the aims of the plan that follows one: what a repair puts off keeps when it was to begin; what was looked for stands for itself.
+// putOff are the aims of the plan that follows one: what a repair puts off keeps when it was to begin; what was looked for stands for
+// itself.
 func (p *Plan) putOff(s *workload.Schedule, repair bool) map[string]int64 {
 	told, out := map[string]int64{}, map[string]int64{}
 	for _, r := range p.Schedule.Tasks {
@@ -137,7 +138,8 @@ func (p *Planner) goingOn(id string) *service.State {
 
 // begunIn is a workload with what has begun of a told plan, which stands in told by the new evening's origin: whatever is changed in the
 // middle of service, that stays. told loses what the evening does not know any more.
-func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule, state *service.State) (*workload.Workload, *workload.Schedule, error) {
+func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule, state *service.State) (*workload.Workload,
+	*workload.Schedule, error) {
 	there := map[string]bool{}
 	for i := range e.Workload.Tasks {
 		there[e.Workload.Tasks[i].ID] = true

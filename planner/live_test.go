@@ -183,8 +183,8 @@ func TestANightIsFollowed(t *testing.T) {
 	}
 	began := time.Now()
 	n.play(from, to)
-	t.Logf("%d events, %d plans told, %d of them better ones (%d saved in the sum), %d times moved, %d needlessly, in %s", len(n.log), n.told, n.better,
-		n.saved, n.moved, n.needless, time.Since(began).Round(time.Second))
+	t.Logf("%d events, %d plans told, %d of them better ones (%d saved in the sum), %d times moved, %d needlessly, in %s", len(n.log), n.told,
+		n.better, n.saved, n.moved, n.needless, time.Since(began).Round(time.Second))
 	require.Positive(t, n.told)
 	require.Positive(t, n.moved)
 	require.LessOrEqual(t, n.needless*20, n.moved, "fewer than one told time in twenty is moved needlessly")

@@ -189,8 +189,8 @@ func New(s Store, o Options) *Planner {
 	if o.Said == nil {
 		o.Said = func(context.Context, string) (*service.State, error) { return nil, nil }
 	}
-	p := &Planner{store: s, clock: o.Clock, log: o.Log, said: o.Said, patience: time.Duration(max(1, o.Patience)), behind: make(chan struct{}, 1),
-		byBetter: betterEffort, byAnew: anewEffort, services: map[string]*entry{}}
+	p := &Planner{store: s, clock: o.Clock, log: o.Log, said: o.Said, patience: time.Duration(max(1, o.Patience)),
+		behind: make(chan struct{}, 1), byBetter: betterEffort, byAnew: anewEffort, services: map[string]*entry{}}
 	if o.Rounds > 0 {
 		p.byBetter.rounds, p.byAnew.rounds = o.Rounds, 4*o.Rounds
 	}

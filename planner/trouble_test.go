@@ -10,8 +10,8 @@ import (
 	"jointime/planner"
 )
 
-// inTrouble is a night in which, an hour and a quarter after the first fire, some people go, nobody knows until when, and nothing holds a pot
-// warm for three quarters of an hour; and the plan that follows.
+// inTrouble is a night in which, an hour and a quarter after the first fire, some people go, nobody knows until when, and nothing holds a
+// pot warm for three quarters of an hour; and the plan that follows.
 func inTrouble(t *testing.T, people ...string) (*night, *planner.Plan) {
 	n := newNight(t, kitchenOf(t), 1)
 	plan := settled(t, n.p, service).Plan
@@ -29,8 +29,8 @@ func inTrouble(t *testing.T, people ...string) (*night, *planner.Plan) {
 	return n, follows
 }
 
-// With two cooks away a plan that keeps every rule follows: of the ways in which what was told is taken over, the cheapest is gone on from as
-// it was found, whatever has been tried after it.
+// With two cooks away a plan that keeps every rule follows: of the ways in which what was told is taken over, the cheapest is gone on from
+// as it was found, whatever has been tried after it.
 func TestDeepTroubleIsFollowed(t *testing.T) {
 	_, follows := inTrouble(t, "ines", "tobias")
 	require.Empty(t, follows.Schedule.Broken)

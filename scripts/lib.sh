@@ -79,7 +79,8 @@ pg_up() {
   [ -n "$bin" ] || die "PostgreSQL's server is missing: apt-get install -y postgresql"
   mkdir -p "$home"
   if [ "$(id -u)" = 0 ]; then chmod 711 "$home"; fi
-  as_pg test -x "$home" || die "The database's user cannot enter $home: give every folder above it the permission to be entered (chmod o+x), or set DATABASE_URL to a server of your own."
+  as_pg test -x "$home" || die "The database's user cannot enter $home: give every folder above it the permission to be entered" \
+    "(chmod o+x), or set DATABASE_URL to a server of your own."
   if [ ! -s "$data/PG_VERSION" ]; then
     # A cluster that was interrupted while being made has no version yet: begin again.
     rm -rf "$data"
@@ -89,7 +90,8 @@ pg_up() {
     chmod 600 "$data.pw"
     if [ "$(id -u)" = 0 ]; then chown postgres "$data" "$data.pw"; fi
     chmod 700 "$data"
-    as_pg "$bin/initdb" -D "$data" -U app -A scram-sha-256 --pwfile="$data.pw" -E UTF8 --locale=C.UTF-8 --no-instructions >"$home/initdb.log" 2>&1 \
+    as_pg "$bin/initdb" -D "$data" -U app -A scram-sha-256 --pwfile="$data.pw" -E UTF8 --locale=C.UTF-8 --no-instructions \
+      >"$home/initdb.log" 2>&1 \
       || { rm -f "$data.pw"; say "$(tail -n 5 "$home/initdb.log")"; die "Creating the database failed; see $home/initdb.log"; }
     rm -f "$data.pw"
   fi
@@ -104,7 +106,8 @@ pg_up() {
     local try
     for try in 1 2 3; do
       PG_PORT=${PG_FIXED:-$(free_port)}
-      as_pg "$bin/pg_ctl" -D "$data" -w -t 60 -l "$data/server.log" -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null 2>&1 && break
+      as_pg "$bin/pg_ctl" -D "$data" -w -t 60 -l "$data/server.log" \
+        -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null 2>&1 && break
       [ "$try" = 3 ] && { as_pg tail -n 10 "$data/server.log" >&2; die "The database did not start; see $data/server.log"; }
     done
   fi

@@ -311,7 +311,8 @@ func TestWhoMaySayWhatHappened(t *testing.T) {
 	require.NotEmpty(t, mine)
 	require.NotEmpty(t, others.Task)
 	fish := chef.paired("section", "fish")
-	fish.call("POST", "/api/session/person", map[string]any{"person": fish.call("GET", "/api/session", nil, 200)["people"].([]any)[0].(map[string]any)["id"]}, 200)
+	fish.call("POST", "/api/session/person", map[string]any{"person": fish.call("GET", "/api/session", nil,
+		200)["people"].([]any)[0].(map[string]any)["id"]}, 200)
 	name := fish.call("GET", "/api/session", nil, 200)["name"]
 	answer := fish.call("POST", tonight+"/events", map[string]any{"events": []any{
 		map[string]any{"id": "own-run-1", "kind": "fired", "task": mine},

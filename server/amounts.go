@@ -88,7 +88,8 @@ func (s *Server) amountRoutes(api huma.API) {
 		Summary: "Take back that something was thrown away; it stays in the record", Errors: []int{404}}, s.undoThrown)
 }
 
-// readyOf is what was to be ready of each dish of a service by its menu's shares, its reserve with it; what was ordered changes nothing of it.
+// readyOf is what was to be ready of each dish of a service by its menu's shares, its reserve with it; what was ordered changes nothing of
+// it.
 func readyOf(b *kitchen.Book, svc *kitchen.Service) map[string]int {
 	open := *svc
 	open.Tables = slices.Clone(svc.Tables)

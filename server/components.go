@@ -29,7 +29,8 @@ type ComponentView struct {
 }
 
 func componentView(b *kitchen.Book, c *kitchen.Component, version int64) ComponentView {
-	return ComponentView{*c, version, c.Assumed(), b.Mates(c.ID), c.Known(), b.Suggestions(c), heatings(b, c), ovens(b, c), safety.Limits(b, c)}
+	return ComponentView{*c, version, c.Assumed(), b.Mates(c.ID), c.Known(), b.Suggestions(c), heatings(b, c), ovens(b, c),
+		safety.Limits(b, c)}
 }
 
 // StepHeating is what the size of one step amounts to.

@@ -99,8 +99,8 @@ func madeBefore(book *kitchen.Book, morning time.Time) ([]kitchen.Stock, error) 
 	return out, nil
 }
 
-// mornings are the plans of mornings that were searched for, *workload.Schedule by the instant: the demo is the same whenever and in whatever
-// kitchen it is loaded, and its plan takes the most of the time that this takes.
+// mornings are the plans of mornings that were searched for, *workload.Schedule by the instant: the demo is the same whenever and in
+// whatever kitchen it is loaded, and its plan takes the most of the time that this takes.
 var mornings sync.Map
 
 // morningPlan is the demo's make-ahead plan of a morning. One that was cut short is not kept.

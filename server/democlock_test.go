@@ -21,7 +21,8 @@ import (
 func demoAt(t *testing.T, s *store.Store, wall *clockOf) (client, func()) {
 	t.Helper()
 	c := demo.NewClock(wall.now)
-	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20, Rounds: quick})
+	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20,
+		Rounds: quick})
 	srv := httptest.NewServer(app)
 	stop := func() { app.Close(); srv.Close() }
 	t.Cleanup(stop)

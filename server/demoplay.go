@@ -31,7 +31,8 @@ func (s *Server) playDemo(ctx context.Context) error {
 		return err
 	}
 	plan, now := shown.Plan, s.clock()
-	list := simulate.New(plan.Evening, plan.Schedule, plan.Number).Play(demoNight, simulate.Usual().AsOrdered(), simulate.AsPrinted, true).Events
+	list := simulate.New(plan.Evening, plan.Schedule, plan.Number).Play(demoNight, simulate.Usual().AsOrdered(), simulate.AsPrinted,
+		true).Events
 	run := strconv.FormatInt(now.Unix(), 36)
 	for i := range list {
 		list[i].ID = "demo-" + run + "-" + list[i].ID

@@ -15,14 +15,15 @@ import (
 
 // some is what is due somewhere: so many joins, with something of them that varies.
 func some(joins int, name string, said ...string) *service.DueView {
-	v := &service.DueView{At: time.Date(2026, 5, 15, 19, 0, 0, 0, time.UTC), Plan: 3, Phase: service.Open, Settle: []service.Unsettled{}, Off: []service.Lack{},
-		Troubles: []service.SaidInWords{}, Sections: []service.SectionDue{}, Joins: []service.JoinDue{}}
+	v := &service.DueView{At: time.Date(2026, 5, 15, 19, 0, 0, 0, time.UTC), Plan: 3, Phase: service.Open, Settle: []service.Unsettled{},
+		Off: []service.Lack{}, Troubles: []service.SaidInWords{}, Sections: []service.SectionDue{}, Joins: []service.JoinDue{}}
 	for _, id := range []string{"fish", "grill"} {
-		v.Sections = append(v.Sections, service.SectionDue{Section: id, Now: []service.DueLine{}, On: []service.DueLine{}, Next: []service.DueLine{},
-			Then: []service.DueLine{}, Counts: []service.Count{}})
+		v.Sections = append(v.Sections, service.SectionDue{Section: id, Now: []service.DueLine{}, On: []service.DueLine{},
+			Next: []service.DueLine{}, Then: []service.DueLine{}, Counts: []service.Count{}})
 	}
 	for i := range joins {
-		v.Joins = append(v.Joins, service.JoinDue{TableCourse: service.TableCourse{Table: fmt.Sprint("t", i), Course: kitchen.Main}, Name: "Table"})
+		v.Joins = append(v.Joins, service.JoinDue{TableCourse: service.TableCourse{Table: fmt.Sprint("t", i), Course: kitchen.Main},
+			Name: "Table"})
 	}
 	if joins > 0 {
 		v.Joins[0].Name = name
@@ -33,7 +34,8 @@ func some(joins int, name string, said ...string) *service.DueView {
 	return v
 }
 
-// Whoever has a version is sent what is otherwise since that one; all of it where there is another set of joins, or where they have nothing.
+// Whoever has a version is sent what is otherwise since that one; all of it where there is another set of joins, or where they have
+// nothing.
 func TestWhatIsSentOfWhatIsDue(t *testing.T) {
 	a, err := sayDue(some(3, "Table 1"), nil)
 	require.NoError(t, err)

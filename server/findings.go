@@ -10,7 +10,8 @@ import (
 
 // All that the record of some services says against what the book has.
 
-// findings is all that the record says and does not say. Where the two parts of a time are told apart, the step as a whole is not said once more.
+// findings is all that the record says and does not say. Where the two parts of a time are told apart, the step as a whole is not said once
+// more.
 func findings(b *kitchen.Book, of []lookback.Night, now time.Time) []lookback.Evidence {
 	written := writtenIn(b)
 	ordered, days := orderedIn(b, of)
@@ -67,7 +68,8 @@ func orderedIn(b *kitchen.Book, of []lookback.Night) (out [][]lookback.Ordered, 
 		var list []lookback.Ordered
 		for _, m := range svc.Menu {
 			if d, there := b.Dish(m.Dish); there && courses[d.Course] > 0 && shares[d.Course] > m.Share {
-				list = append(list, lookback.Ordered{Dish: m.Dish, What: d.Name, Share: m.Share / shares[d.Course], Count: counts[m.Dish], Of: courses[d.Course]})
+				list = append(list, lookback.Ordered{Dish: m.Dish, What: d.Name, Share: m.Share / shares[d.Course], Count: counts[m.Dish],
+					Of: courses[d.Course]})
 			}
 		}
 		day, err := time.Parse(time.DateOnly, svc.Date)

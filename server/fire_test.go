@@ -155,7 +155,8 @@ func TestRecipesAreSigned(t *testing.T) {
 	require.Equal(t, false, rye["known"])
 	require.Equal(t, []any{"Rye crisp"}, c.call("GET", "/api/dishes/mussel-custard", nil, 200)["unknown_recipes"])
 	sign := func(by string, version any, want int) {
-		c.call("POST", "/api/recipes/sign", map[string]any{"by": by, "recipes": []any{map[string]any{"id": "rye-crisp", "version": version}}}, want)
+		c.call("POST", "/api/recipes/sign", map[string]any{"by": by, "recipes": []any{map[string]any{"id": "rye-crisp", "version": version}}},
+			want)
 	}
 	sign("  ", rye["version"], 422)
 	sign("Hanne", 7, 409)

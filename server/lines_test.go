@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Lines of a component that is not there yet are read as they are typed: what is understood, what is taken for granted, what is not understood.
+// Lines of a component that is not there yet are read as they are typed: what is understood, what is taken for granted, what is not
+// understood.
 func TestLinesOfANewComponentAreRead(t *testing.T) {
 	c := start(t, true)
 	v := c.call("POST", "/api/lines", map[string]any{"name": "Salmon",

@@ -80,8 +80,8 @@ func BenchmarkToldElsewhere(b *testing.B) {
 		}
 		b.StartTimer()
 		began := time.Now()
-		c.said(map[string]any{"id": fmt.Sprintf("more-%06d", n), "kind": "more", "minutes": 8, "task": run.Task, "component": run.Component, "step": run.Step,
-			"section": section, "portions": run.Portions, "joins": joins})
+		c.said(map[string]any{"id": fmt.Sprintf("more-%06d", n), "kind": "more", "minutes": 8, "task": run.Task, "component": run.Component,
+			"step": run.Step, "section": section, "portions": run.Portions, "joins": joins})
 		for waits := time.After(3 * time.Second); ; {
 			select {
 			case f := <-got:
@@ -151,8 +151,8 @@ func BenchmarkManyStreams(b *testing.B) {
 			}
 			at := time.Now()
 			clock.set(clock.now().Add(time.Second))
-			body := c.call("POST", tonight+"/events", map[string]any{"events": []map[string]any{{"id": fmt.Sprintf("word-%06d", n), "kind": "trouble",
-				"why": "a word"}}}, 200)
+			body := c.call("POST", tonight+"/events", map[string]any{"events": []map[string]any{{"id": fmt.Sprintf("word-%06d", n),
+				"kind": "trouble", "why": "a word"}}}, 200)
 			seq := strconv.Itoa(int(body["seq"].(float64)))
 			mu.Lock()
 			sent[seq] = at

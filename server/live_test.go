@@ -266,7 +266,8 @@ func TestWhatTheLogRefuses(t *testing.T) {
 	c.call("GET", "/api/services/nowhere/state", nil, 404)
 	c.call("GET", "/api/services/nowhere/log.jsonl", nil, 404)
 	c.call("GET", tonight+"/live?after=x", nil, 422)
-	bad := c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "sent", "table": "table-1"}}}, 422)
+	bad := c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "sent",
+		"table": "table-1"}}}, 422)
 	require.Contains(t, bad["detail"], "events[0].course")
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "sung"}}}, 422)
 	c.call("POST", tonight+"/events", map[string]any{"events": []any{map[string]any{"id": "12345678", "kind": "told", "plan": 9}}}, 422)

@@ -311,8 +311,8 @@ func (s *Server) tryLearnt(ctx context.Context, in *tryLearntIn) (*tryLearntOut,
 		v := Tried{Service: coming[i].ID, Nights: triedNights, LateAsIs: asIs.Late, LateKnowing: knows.Late}
 		courses := float64(len(asIs.Joins))
 		tenths := func(x float64) float64 { return math.Round(10*x*courses) / 10 }
-		v.Said = message.Of("lookback.tried", "service", coming[i].Name, "nights", triedNights, "was", tenths(asIs.Late), "is", tenths(knows.Late),
-			"courses", len(asIs.Joins))
+		v.Said = message.Of("lookback.tried", "service", coming[i].Name, "nights", triedNights, "was", tenths(asIs.Late), "is",
+			tenths(knows.Late), "courses", len(asIs.Joins))
 		return &tryLearntOut{v}, nil
 	}
 	return &tryLearntOut{Tried{Said: message.Of("lookback.tried-none")}}, nil

@@ -24,7 +24,8 @@ import (
 func withPast(t *testing.T, s *store.Store, wall *clockOf) (client, func()) {
 	t.Helper()
 	c := demo.NewClock(wall.now)
-	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Past: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20, Rounds: quick})
+	app := server.New(s, server.Options{Clock: c.Now, Demo: c, Past: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Patience: 20,
+		Rounds: quick})
 	srv := httptest.NewServer(app)
 	stop := func() { app.Close(); srv.Close() }
 	t.Cleanup(stop)
@@ -66,8 +67,8 @@ func (c client) lookBack() (v lookBack) {
 }
 
 // The demo's past evenings are played in the background, each whole, by the rules of a live service; the three things that are true in them
-// and are not as written are found by the record, and nothing else; the time that it says is written by one press, and stays in the history;
-// then it says no more of it. A server that comes after plays nothing twice.
+// and are not as written are found by the record, and nothing else; the time that it says is written by one press, and stays in the
+// history; then it says no more of it. A server that comes after plays nothing twice.
 func TestTheRecordOfThePast(t *testing.T) {
 	wall := &clockOf{at: time.Date(2026, 5, 14, 22, 10, 0, 0, time.UTC)}
 	s := storetest.OpenAt(t, wall.now)
@@ -169,8 +170,8 @@ type amounts struct {
 	Of int
 }
 
-// amounts are what was ready, ordered and thrown away; what is proposed costs no more than what the menu has. A share is written into the menu
-// of the next service by one press, and its course sums up to what it did.
+// amounts are what was ready, ordered and thrown away; what is proposed costs no more than what the menu has. A share is written into the
+// menu of the next service by one press, and its course sums up to what it did.
 func (c client) amounts(night string) {
 	var v amounts
 	require.NoError(c.t, json.Unmarshal([]byte(c.text("/api/amounts")), &v))
@@ -209,8 +210,8 @@ func (c client) amounts(night string) {
 	say("away-test-1", "component", "sorrel", 4, 200)
 	say("away-test-2", "dish", "nothing", 4, 422)
 	say("away-test-3", "component", "sorrel", 0, 422)
-	c.call("POST", "/api/services/never/thrown", map[string]any{"id": "away-test-4", "kind": "dish", "about": "hake-cider-butter", "portions": 1,
-		"why": "spoilt"}, 404)
+	c.call("POST", "/api/services/never/thrown", map[string]any{"id": "away-test-4", "kind": "dish", "about": "hake-cider-butter",
+		"portions": 1, "why": "spoilt"}, 404)
 	c.call("GET", "/api/services/never/thrown", nil, 404)
 	read()
 	require.Len(c.t, list, was+1)
@@ -273,7 +274,8 @@ func TestNotesOfTheNight(t *testing.T) {
 		return texts
 	}
 	note := func(id, kind, about, text string, status int) {
-		c.call("POST", "/api/notes", map[string]any{"id": "note-" + id, "service": "tomorrow", "kind": kind, "about": about, "text": text}, status)
+		c.call("POST", "/api/notes", map[string]any{"id": "note-" + id, "service": "tomorrow", "kind": kind, "about": about, "text": text},
+			status)
 	}
 	note("0001", "component", "hake", "Dry the skin longer", 200)
 	note("0001", "component", "hake", "Dry the skin longer", 200)
@@ -286,7 +288,8 @@ func TestNotesOfTheNight(t *testing.T) {
 	note("0006", "group", "", "x", 422)
 	note("0007", "night", "", "  ", 422)
 	c.call("POST", "/api/notes", map[string]any{"id": "note-0008", "service": "never", "kind": "night", "text": "x"}, 404)
-	require.Equal(t, []string{"Press it flat", "Loud", "They share everything", "Sea beet was short", "Dry the skin longer"}, list("night=tomorrow"))
+	require.Equal(t, []string{"Press it flat", "Loud", "They share everything", "Sea beet was short", "Dry the skin longer"},
+		list("night=tomorrow"))
 	require.Equal(t, []string{"Press it flat"}, list("step=hake/pan"))
 	require.Empty(t, list("step=hake/oven"))
 	require.Equal(t, []string{"Dry the skin longer"}, list("component=hake"))

@@ -73,8 +73,8 @@ func adviseShare(b *kitchen.Book, coming []kitchen.Service, f lookback.Evidence)
 
 // The words of days, Monday first, and of seasons.
 var (
-	weekdays = []message.Message{message.Of("weekday.monday"), message.Of("weekday.tuesday"), message.Of("weekday.wednesday"), message.Of("weekday.thursday"),
-		message.Of("weekday.friday"), message.Of("weekday.saturday"), message.Of("weekday.sunday")}
+	weekdays = []message.Message{message.Of("weekday.monday"), message.Of("weekday.tuesday"), message.Of("weekday.wednesday"),
+		message.Of("weekday.thursday"), message.Of("weekday.friday"), message.Of("weekday.saturday"), message.Of("weekday.sunday")}
 	seasons = map[lookback.Season]message.Message{lookback.Winter: message.Of("season.winter"), lookback.Spring: message.Of("season.spring"),
 		lookback.Summer: message.Of("season.summer"), lookback.Autumn: message.Of("season.autumn")}
 )
@@ -105,8 +105,8 @@ func learnt(snap *store.Snapshot, coming []kitchen.Service, f lookback.Evidence)
 		l.Text = message.Of("lookback.shorter-in", "what", f.What, "act", f.Act, "percent", percent, "season", seasons[f.Season], "count",
 			f.Nights)
 	case f.Kind == "portions":
-		l.Text = message.Of("lookback.parts", "what", f.What, "act", f.Act, "fixed", message.Length(f.FixedS), "each", message.Length(f.PortionS), "seen", f.Seen,
-			"count", f.Nights)
+		l.Text = message.Of("lookback.parts", "what", f.What, "act", f.Act, "fixed", message.Length(f.FixedS), "each", message.Length(f.PortionS),
+			"seen", f.Seen, "count", f.Nights)
 	case f.Factor > 1:
 		l.Text = message.Of("lookback.longer", "what", f.What, "act", f.Act, "percent", percent, "seen", f.Seen, "count", f.Nights)
 	default:
@@ -179,8 +179,8 @@ func nightSaid(n *lookback.Night) []message.Message {
 	}
 	if len(n.Holds) > 0 {
 		h := &n.Holds[0]
-		out = append(out, message.Of("lookback.held", "count", len(n.Holds), "by", message.Rough(n.HeldS), "what", h.What, "worst", message.Rough(h.WaitedS-h.MayS),
-			"may", message.Rough(h.MayS)))
+		out = append(out, message.Of("lookback.held", "count", len(n.Holds), "by", message.Rough(n.HeldS), "what", h.What, "worst",
+			message.Rough(h.WaitedS-h.MayS), "may", message.Rough(h.MayS)))
 	}
 	if n.NotYet > 0 {
 		out = append(out, message.Of("lookback.not-yet", "count", n.NotYet))

@@ -165,8 +165,8 @@ func (s *Server) addNote(ctx context.Context, in *noteIn) (*notesOut, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	n := store.Note{ID: in.Body.ID, Service: in.Body.Service, Kind: in.Body.Kind, About: strings.TrimSpace(in.Body.About), Body: strings.TrimSpace(in.Body.Text),
-		Person: found(ctx).Name}
+	n := store.Note{ID: in.Body.ID, Service: in.Body.Service, Kind: in.Body.Kind, About: strings.TrimSpace(in.Body.About),
+		Body: strings.TrimSpace(in.Body.Text), Person: found(ctx).Name}
 	var faults kitchen.Faults
 	if n.Body == "" {
 		faults = append(faults, kitchen.FaultAt("text", "live.missing"))

@@ -39,12 +39,13 @@ func TestOrdersAreFollowed(t *testing.T) {
 			return j.Table == "walk-in-bar" && j.Course == "main" && j.Plates == 2 && j.Name == "Bar"
 		})
 	}, time.Minute, 50*time.Millisecond, "it is planned, and that stands in the log")
-	body := c.call("POST", tonight+"/events", map[string]any{"events": []map[string]any{{"id": "order-swan", "kind": "ordered", "table": "table-1",
-		"course": "main", "plates": plates("roast-swan", 1)}}}, 422)
+	body := c.call("POST", tonight+"/events", map[string]any{"events": []map[string]any{{"id": "order-swan", "kind": "ordered",
+		"table": "table-1", "course": "main", "plates": plates("roast-swan", 1)}}}, 422)
 	raw, err := json.Marshal(body)
 	require.NoError(t, err)
 	require.Contains(t, string(raw), "events[0].plates[0].dish")
-	kept := map[string]any{"id": "order-kept", "kind": "ordered", "table": "table-1", "course": "main", "plates": plates("roast-swan", 1), "kept": true}
+	kept := map[string]any{"id": "order-kept", "kind": "ordered", "table": "table-1", "course": "main", "plates": plates("roast-swan", 1),
+		"kept": true}
 	require.Equal(t, []string{"taken"}, c.said(kept), "what was kept is written, and what is not served is passed over")
 	due()
 }
@@ -61,7 +62,8 @@ func TestStandIns(t *testing.T) {
 	clock.set(d.Joins[0].At.Add(-10 * time.Minute))
 	plates := []map[string]any{{"dish": "hake-cider-butter", "count": 2}}
 	require.Equal(t, []string{"taken", "taken", "taken"}, c.said(map[string]any{"kind": "opened"},
-		map[string]any{"kind": "ordered", "table": "table-1", "course": "main", "plates": plates}, map[string]any{"kind": "off", "component": "hake"}))
+		map[string]any{"kind": "ordered", "table": "table-1", "course": "main", "plates": plates},
+		map[string]any{"kind": "off", "component": "hake"}))
 	c.call("GET", tonight+"/stand-ins", nil, 422)
 	var view struct {
 		StandIns []struct {
@@ -93,8 +95,8 @@ func TestStandIns(t *testing.T) {
 
 	one := of.Tables[slices.IndexFunc(of.Tables, func(t core.StandInTable) bool { return t.Table == "table-1" })]
 	require.Equal(t, 2, one.Count)
-	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "fired", "task": "t1-potato", "component": "pressed-potato", "step": "heat",
-		"portions": 2, "joins": []map[string]any{{"table": "table-1", "course": "main"}}}))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "fired", "task": "t1-potato", "component": "pressed-potato",
+		"step": "heat", "portions": 2, "joins": []map[string]any{{"table": "table-1", "course": "main"}}}))
 	order := map[string]any{"kind": "ordered", "table": "table-1", "course": "main", "plates": one.Plates}
 	order["id"] = "stand-in-1"
 	require.Equal(t, []string{"refused"}, c.said(order), "something for it is on")
@@ -138,13 +140,15 @@ func TestTenMinutesAlone(t *testing.T) {
 	c.said(map[string]any{"kind": "opened", "device": "pass", "count": 1})
 	join := []map[string]any{{"table": first.Table, "course": string(first.Course)}}
 	tap := func(device string, n int, minute float64, kind, task string) map[string]any {
-		return map[string]any{"id": fmt.Sprintf("alone-%s-%02d", device, n), "kind": kind, "task": task, "component": task, "section": device, "portions": 2,
-			"joins": join, "device": device, "count": n, "kept": true, "at": from.Add(time.Duration(minute * float64(time.Minute)))}
+		return map[string]any{"id": fmt.Sprintf("alone-%s-%02d", device, n), "kind": kind, "task": task, "component": task, "section": device,
+			"portions": 2, "joins": join, "device": device, "count": n, "kept": true, "at": from.Add(time.Duration(minute * float64(time.Minute)))}
 	}
-	fish := []map[string]any{tap("fish", 1, 1, "fired", "a"), tap("fish", 2, 5, "ready", "a"), tap("fish", 3, 6, "fired", "b"), tap("fish", 4, 9.5, "ready", "b")}
+	fish := []map[string]any{tap("fish", 1, 1, "fired", "a"), tap("fish", 2, 5, "ready", "a"), tap("fish", 3, 6, "fired", "b"),
+		tap("fish", 4, 9.5, "ready", "b")}
 	garnish := []map[string]any{tap("garnish", 1, 2, "fired", "c"), tap("garnish", 2, 7, "ready", "c"), tap("garnish", 3, 9.9, "fired", "d")}
 	clock.set(from.Add(9 * time.Minute))
-	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "sent", "table": first.Table, "course": string(first.Course), "device": "pass", "count": 2}))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "sent", "table": first.Table, "course": string(first.Course),
+		"device": "pass", "count": 2}))
 	clock.set(from.Add(10*time.Minute + 5*time.Second))
 	require.Equal(t, []string{"taken", "taken", "to-settle"}, c.said(garnish...), "what left cannot be fired")
 	require.Equal(t, []string{"taken", "taken", "taken", "to-settle"}, c.said(fish...))

@@ -10,8 +10,8 @@ import (
 	"jointime/demo"
 )
 
-// The demo's services that are over: they are played once, in the background, and stand in the record like any others. Each is written whole
-// or not at all; what was begun by a server that ended is gone on with by the next.
+// The demo's services that are over: they are played once, in the background, and stand in the record like any others. Each is written
+// whole or not at all; what was begun by a server that ended is gone on with by the next.
 
 // goPast plays them in the background.
 func (s *Server) goPast() {
@@ -78,7 +78,8 @@ func (s *Server) playPastNight(ctx context.Context, id string, seed uint64) erro
 	if len(events) == 0 {
 		return nil
 	}
-	told := service.Event{ID: "played-told", Kind: service.Told, At: events[0].At.Add(time.Nanosecond), Facts: service.Facts{Plan: plan.Number}}
+	told := service.Event{ID: "played-told", Kind: service.Told, At: events[0].At.Add(time.Nanosecond),
+		Facts: service.Facts{Plan: plan.Number}}
 	closed := service.Event{ID: "played-closed", Kind: service.Closed, At: events[len(events)-1].At.Add(10 * time.Minute), Device: "pass"}
 	list := append([]service.Event{events[0], told}, events[1:]...)
 	list = append(list, closed)

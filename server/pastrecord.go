@@ -10,19 +10,20 @@ import (
 	"jointime/store"
 )
 
-// What stands beside the log of a night that was played for the demo: what thermometers measured in it, and what was thrown away after it. Both
-// follow from what happened in the night.
+// What stands beside the log of a night that was played for the demo: what thermometers measured in it, and what was thrown away after it.
+// Both follow from what happened in the night.
 
-// The demo's thermometers: how often they measure, at how many runs of a night one is in, and what comes from the pan. Invented, for the demo.
+// The demo's thermometers: how often they measure, at how many runs of a night one is in, and what comes from the pan. Invented, for the
+// demo.
 const (
 	pastEvery  = 15.0
 	pastProbes = 4
 	pastStartC = 34.0
 )
 
-// pastReadings is what a thermometer measured, by run, where a core is looked for: it nears the heat around it exponentially, as the core of a
-// piece does once the heat has reached it (Carslaw & Jaeger, Conduction of Heat in Solids, the first term of the series), and is at its target
-// when somebody said that it was done.
+// pastReadings is what a thermometer measured, by run, where a core is looked for: it nears the heat around it exponentially, as the core
+// of a piece does once the heat has reached it (Carslaw & Jaeger, Conduction of Heat in Solids, the first term of the series), and is at
+// its target when somebody said that it was done.
 func pastReadings(b *kitchen.Book, log []service.Event) map[string][]store.ProbeReading {
 	fired, out := map[string]time.Time{}, map[string][]store.ProbeReading{}
 	for i := range log {
@@ -63,11 +64,12 @@ func coreOf(s *kitchen.Step) *float64 {
 	return nil
 }
 
-// keeps is how many of the plates of a dish that nobody ordered are used another day, of a hundred: the rest is thrown away. Invented, for the demo.
+// keeps is how many of the plates of a dish that nobody ordered are used another day, of a hundred: the rest is thrown away. Invented, for
+// the demo.
 const keeps = 40
 
-// pastThrown is what was thrown away after a night: what was ready and nobody ordered, as far as it does not keep; what was dropped; what came
-// back.
+// pastThrown is what was thrown away after a night: what was ready and nobody ordered, as far as it does not keep; what was dropped; what
+// came back.
 func pastThrown(b *kitchen.Book, svc *kitchen.Service, log []service.Event) []store.Thrown {
 	ordered := map[string]int{}
 	for _, t := range svc.Tables {
@@ -79,8 +81,8 @@ func pastThrown(b *kitchen.Book, svc *kitchen.Service, log []service.Event) []st
 	var out []store.Thrown
 	add := func(kind, about, why string, portions int, at time.Time) {
 		if portions > 0 {
-			out = append(out, store.Thrown{ID: fmt.Sprintf("%s-%d", svc.ID, len(out)+1), Service: svc.ID, Kind: kind, About: about, Portions: portions, Why: why,
-				At: at})
+			out = append(out, store.Thrown{ID: fmt.Sprintf("%s-%d", svc.ID, len(out)+1), Service: svc.ID, Kind: kind, About: about,
+				Portions: portions, Why: why, At: at})
 		}
 	}
 	ready := readyOf(b, svc)

@@ -86,7 +86,8 @@ func (s *Server) plan(ctx context.Context, snap *store.Snapshot, t *TableWish) (
 	}
 	again, stop := context.WithTimeout(ctx, planTime*s.patience)
 	defer stop()
-	if s := schedule.Solve(again, soft.Workload, schedule.Options{Seed: 1, Anyway: true, Rounds: softRounds}); s.Status != workload.BestEffort {
+	if s := schedule.Solve(again, soft.Workload, schedule.Options{Seed: 1, Anyway: true,
+		Rounds: softRounds}); s.Status != workload.BestEffort {
 		p = soft.Read(s)
 		p.Trouble = p.Overdue()
 	}

@@ -25,8 +25,8 @@ import (
 	"jointime/store"
 )
 
-// A service that is played at a pace of its own, to be watched, or for somebody to train at a section of it. It has an id, a log and a clock
-// of its own, and the screens show it as they show any service: they ask for it by its id.
+// A service that is played at a pace of its own, to be watched, or for somebody to train at a section of it. It has an id, a log and a
+// clock of its own, and the screens show it as they show any service: they ask for it by its id.
 
 // practicePrefix is how the ids of what is practised begin; no service's does, since those are said with their date or name.
 const practicePrefix = "practice-"
@@ -273,8 +273,8 @@ func (s *Server) practiceView(row *store.Practice, zone *time.Location) (*Practi
 	if err := json.Unmarshal(row.Body, &b); err != nil {
 		return nil, err
 	}
-	v := &PracticeView{ID: row.ID, Service: row.Service, Name: b.Name, Section: row.Section, Person: row.Person, Trouble: b.Trouble, Seed: b.Seed,
-		BeganAt: row.BeganAt.In(zone), Mark: row.Mark}
+	v := &PracticeView{ID: row.ID, Service: row.Service, Name: b.Name, Section: row.Section, Person: row.Person, Trouble: b.Trouble,
+		Seed: b.Seed, BeganAt: row.BeganAt.In(zone), Mark: row.Mark}
 	if row.EndedAt != nil {
 		at := row.EndedAt.In(zone)
 		v.EndedAt = &at

@@ -81,8 +81,9 @@ func (c training) says(id, kind string, l core.DueLine) (as, said string) {
 			Said struct{ Text string }
 		}
 	}
-	c.read(c.call("POST", "/api/services/"+id+"/events", map[string]any{"events": []any{map[string]any{"id": "tap-" + kind + "-" + url.QueryEscape(l.Task) +
-		c.wall.now().Format("150405.000"), "kind": kind, "task": l.Task, "component": l.Component, "step": l.Step, "section": l.Section,
+	c.read(c.call("POST", "/api/services/"+id+"/events", map[string]any{"events": []any{map[string]any{"id": "tap-" + kind + "-" +
+		url.QueryEscape(l.Task) + c.wall.now().Format("150405.000"), "kind": kind, "task": l.Task, "component": l.Component, "step": l.Step,
+		"section":  l.Section,
 		"portions": l.Portions, "minutes": 1, "joins": l.Joins}}}, 200), &out)
 	return out.Taken[0].As, out.Taken[0].Said.Text
 }
@@ -90,8 +91,8 @@ func (c training) says(id, kind string, l core.DueLine) (as, said string) {
 // taps is says with the id of what was said.
 func (c training) taps(id, kind string, l core.DueLine) (as, event string) {
 	event = "mistake-" + kind + "-" + c.wall.now().Format("150405.000")
-	return c.event(id, map[string]any{"id": event, "kind": kind, "task": l.Task, "component": l.Component, "step": l.Step, "section": l.Section,
-		"portions": l.Portions, "joins": l.Joins}), event
+	return c.event(id, map[string]any{"id": event, "kind": kind, "task": l.Task, "component": l.Component, "step": l.Step,
+		"section": l.Section, "portions": l.Portions, "joins": l.Joins}), event
 }
 
 // undo takes an event back; it answers what became of that.
@@ -113,8 +114,8 @@ func (c training) tasks(id, section string) (out []string) {
 	return out
 }
 
-// A cook trains at a section through the same operations as in service: at the pace of what is played, by its own clock, in a log of its own.
-// Whoever does what the screen says has a good mark, with its parts; the service itself knows nothing of it.
+// A cook trains at a section through the same operations as in service: at the pace of what is played, by its own clock, in a log of its
+// own. Whoever does what the screen says has a good mark, with its parts; the service itself knows nothing of it.
 func TestSomebodyTrainsAtASection(t *testing.T) {
 	c, _, _ := train(t)
 	v := c.begin(map[string]any{"service": "tonight", "section": "roast", "person": "Ada", "exercise": "one"})
@@ -239,6 +240,7 @@ func TestSomebodyForgets(t *testing.T) {
 	require.True(t, c.practice(w.ID).Cut)
 	require.False(t, c.practice(v.ID).Cut)
 	require.NotNil(t, c.practice(v.ID).Mark)
-	c.call("POST", "/api/services/"+w.ID+"/events", map[string]any{"events": []any{map[string]any{"id": "tap-after-end", "kind": "trouble", "why": "x"}}}, 409)
+	c.call("POST", "/api/services/"+w.ID+"/events", map[string]any{"events": []any{map[string]any{"id": "tap-after-end", "kind": "trouble",
+		"why": "x"}}}, 409)
 	c.call("PUT", "/api/practices/"+w.ID+"/pace", map[string]any{"pace": 4}, 409)
 }

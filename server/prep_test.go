@@ -67,7 +67,8 @@ func TestTicksAreKept(t *testing.T) {
 		}
 	}
 	require.NotEmpty(t, task)
-	status, raw := c.raw("POST", "/api/prep/ticks", []byte(fmt.Sprintf(`{"task": %q, "done": true, "tasted": true, "amount": 777, "note": "more salt"}`, task)))
+	status, raw := c.raw("POST", "/api/prep/ticks",
+		[]byte(fmt.Sprintf(`{"task": %q, "done": true, "tasted": true, "amount": 777, "note": "more salt"}`, task)))
 	require.Equal(t, 204, status, string(raw))
 	_, raw = c.raw("GET", "/api/prep", nil)
 	require.Contains(t, string(raw), `"person":"Ines"`)

@@ -99,7 +99,8 @@ func TestASizeChangesTheTime(t *testing.T) {
 	var after kitchen.Component
 	raw, body := c.raw("GET", breastPath, nil)
 	require.Equal(t, 200, raw)
-	require.NoError(t, unmarshal([]byte(string(body[strings.Index(string(body), `"component":`)+12:strings.Index(string(body), `,"version"`)])), &after))
+	require.NoError(t, unmarshal([]byte(string(body[strings.Index(string(body), `"component":`)+12:strings.Index(string(body),
+		`,"version"`)])), &after))
 	for i := range after.Steps {
 		if p := after.Steps[i].Piece; p != nil {
 			require.True(t, p.Typed)

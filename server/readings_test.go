@@ -23,8 +23,8 @@ func TestAThermometerIsHeard(t *testing.T) {
 	begun := clock.now()
 	run := map[string]any{"task": "bath-1", "component": "guinea-fowl-breast", "step": "bath"}
 	put := func(list ...map[string]any) map[string]any {
-		return c.call("POST", tonight+"/readings", map[string]any{"task": "bath-1", "component": "guinea-fowl-breast", "step": "bath", "device": "probe-1",
-			"readings": list}, 200)
+		return c.call("POST", tonight+"/readings", map[string]any{"task": "bath-1", "component": "guinea-fowl-breast", "step": "bath",
+			"device": "probe-1", "readings": list}, 200)
 	}
 	reading := func(r heat.Reading) map[string]any {
 		return map[string]any{"at": begun.Add(time.Duration(r.S * float64(time.Second))), "celsius": r.C}
@@ -74,5 +74,6 @@ func TestAThermometerIsHeard(t *testing.T) {
 	require.Equal(t, []string{"taken"}, c.said(ready))
 	require.Nil(t, stands().ProbeUntil)
 	require.InDelta(t, course[39].C, *state.Run("bath-1").Celsius, 5, "the core that was last measured stays with it")
-	c.call("POST", "/api/services/none/readings", map[string]any{"task": "x", "component": "", "step": "", "readings": []any{reading(course[0])}}, 404)
+	c.call("POST", "/api/services/none/readings", map[string]any{"task": "x", "component": "", "step": "",
+		"readings": []any{reading(course[0])}}, 404)
 }

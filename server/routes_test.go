@@ -16,15 +16,16 @@ import (
 	"jointime/store/storetest"
 )
 
-// Whatever the server answers to under /api, in the contract or beside it, it tells nobody who has not signed in, where somebody has to. Only
-// what signing in needs is open; and every operation of the contract stands in the table of roles.
+// Whatever the server answers to under /api, in the contract or beside it, it tells nobody who has not signed in, where somebody has to.
+// Only what signing in needs is open; and every operation of the contract stands in the table of roles.
 func TestNothingIsAnsweredToNobody(t *testing.T) {
 	s := storetest.Open(t)
 	app := New(s, Options{Clock: storetest.Clock, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Hosts: []string{"kitchen.example"}})
 	t.Cleanup(app.Close)
 	require.NoError(t, LoadDemo(t.Context(), s, storetest.Clock()))
 	walked := 0
-	require.NoError(t, chi.Walk(app.handler.(chi.Router), func(method, route string, _ http.Handler, _ ...func(http.Handler) http.Handler) error {
+	require.NoError(t, chi.Walk(app.handler.(chi.Router), func(method, route string, _ http.Handler,
+		_ ...func(http.Handler) http.Handler) error {
 		if !strings.HasPrefix(route, "/api/") || strings.HasPrefix(route, "/api/session") {
 			return nil
 		}

@@ -80,7 +80,8 @@ func serveAt(t testing.TB, s *store.Store, clock func() time.Time) (c client, st
 	return serveWith(t, s, server.Options{Clock: clock})
 }
 
-// quick is how long a better plan is looked for behind one here, a small part of what the application does: what is asked is what becomes of it.
+// quick is how long a better plan is looked for behind one here, a small part of what the application does: what is asked is what becomes
+// of it.
 const quick = 600
 
 // serveWith is serve with options of its own.

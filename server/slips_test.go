@@ -55,7 +55,8 @@ func TestSlips(t *testing.T) {
 			require.LessOrEqual(t, utf8.RuneCountInString(line), slip.Width, line)
 		}
 		c.call("POST", tonight+"/slip", map[string]any{"section": section}, 204)
-		require.Eventually(t, func() bool { return strings.Contains(printed.text(), strings.SplitN(text, "\n", 2)[0]) }, 30*time.Second, 10*time.Millisecond)
+		require.Eventually(t, func() bool { return strings.Contains(printed.text(), strings.SplitN(text, "\n", 2)[0]) }, 30*time.Second,
+			10*time.Millisecond)
 	}
 	c.call("GET", tonight+"/slip.txt?section=nowhere", nil, 422)
 	c.call("POST", tonight+"/slip", map[string]any{"section": "nowhere"}, 422)

@@ -201,8 +201,8 @@ func (e *Entry) Unpair(ctx context.Context) error {
 	return e.SignOut(ctx)
 }
 
-// SetAccess lets a person sign in with a role and a secret; "" keeps the one that they have, where it suits the role. Errors: kitchen.Faults,
-// store.ErrLastChef.
+// SetAccess lets a person sign in with a role and a secret; "" keeps the one that they have, where it suits the role. Errors:
+// kitchen.Faults, store.ErrLastChef.
 func (e *Entry) SetAccess(ctx context.Context, p *kitchen.Person, r access.Role, secret string) error {
 	hash := ""
 	if secret == "" {

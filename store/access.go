@@ -178,16 +178,16 @@ func (s *Store) NewPairing(ctx context.Context, code []byte, p Place, until time
 func (s *Store) Pair(ctx context.Context, code []byte, id string) (*Device, error) {
 	d := &Device{ID: id, PairedAt: s.clock()}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		err := tx.GetContext(ctx, &d.Place, `SELECT name, role, section FROM pairing WHERE code = $1 AND device IS NULL AND until > $2 FOR UPDATE`,
-			code, d.PairedAt)
+		err := tx.GetContext(ctx, &d.Place,
+			`SELECT name, role, section FROM pairing WHERE code = $1 AND device IS NULL AND until > $2 FOR UPDATE`, code, d.PairedAt)
 		if errors.Is(err, sql.ErrNoRows) {
 			return ErrNotFound
 		}
 		if err != nil {
 			return fmt.Errorf("reading a code: %w", err)
 		}
-		if _, err := tx.ExecContext(ctx, `INSERT INTO device (id, name, role, section, paired_at) VALUES ($1, $2, $3, $4, $5)`, id, d.Name, d.Role,
-			d.Section, d.PairedAt); err != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO device (id, name, role, section, paired_at) VALUES ($1, $2, $3, $4, $5)`, id, d.Name,
+			d.Role, d.Section, d.PairedAt); err != nil {
 			return fmt.Errorf("pairing a screen: %w", err)
 		}
 		if _, err := tx.ExecContext(ctx, `UPDATE pairing SET device = $2 WHERE code = $1`, code, id); err != nil {
@@ -214,7 +214,8 @@ func (s *Store) EndDevice(ctx context.Context, id string) error {
 }
 
 func (s *Store) noteAccess(ctx context.Context, tx *sqlx.Tx, what, about string) error {
-	if _, err := tx.ExecContext(ctx, `INSERT INTO access_log (at, by, what, about) VALUES ($1, $2, $3, $4)`, s.clock(), Who(ctx), what, about); err != nil {
+	if _, err := tx.ExecContext(ctx, `INSERT INTO access_log (at, by, what, about) VALUES ($1, $2, $3, $4)`, s.clock(), Who(ctx), what,
+		about); err != nil {
 		return fmt.Errorf("noting who may do what: %w", err)
 	}
 	return nil

@@ -25,8 +25,8 @@ func lib(t *testing.T, script string, env ...string) (string, error) {
 	return strings.TrimSpace(string(out)), err
 }
 
-// What was backed up is there again after it was put back, and what was there meanwhile is kept beside it; a file that is no back-up changes
-// nothing.
+// What was backed up is there again after it was put back, and what was there meanwhile is kept beside it; a file that is no back-up
+// changes nothing.
 func TestBackUpAndRestore(t *testing.T) {
 	ctx, url := context.Background(), storetest.URL(t)
 	in := func(do func(s *store.Store)) {

@@ -39,7 +39,8 @@ func (s *Store) BeginDemoClock(ctx context.Context, begins time.Time) error {
 
 // DemoClockReached writes down how far the demo's clock has come since it was read, unless somebody has put it meanwhile.
 func (s *Store) DemoClockReached(ctx context.Context, was *DemoClock, reached time.Time) error {
-	if _, err := s.db.ExecContext(ctx, `UPDATE demo_clock SET reached = $1 WHERE reached = $2 AND NOT real`, reached, was.Reached); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE demo_clock SET reached = $1 WHERE reached = $2 AND NOT real`, reached,
+		was.Reached); err != nil {
 		return fmt.Errorf("keeping the demo's clock: %w", err)
 	}
 	return nil

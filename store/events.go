@@ -35,7 +35,8 @@ func (s *Store) EventsOf(ctx context.Context, id string) (int, error) {
 
 func events(ctx context.Context, db sqlx.QueryerContext, id string, after int64) ([]service.Event, error) {
 	var rows [][]byte
-	if err := sqlx.SelectContext(ctx, db, &rows, `SELECT body FROM service_event WHERE service = $1 AND seq > $2 ORDER BY seq`, id, after); err != nil {
+	if err := sqlx.SelectContext(ctx, db, &rows, `SELECT body FROM service_event WHERE service = $1 AND seq > $2 ORDER BY seq`, id,
+		after); err != nil {
 		return nil, fmt.Errorf("reading the log of %s: %w", id, err)
 	}
 	out := make([]service.Event, len(rows))
@@ -48,9 +49,10 @@ func events(ctx context.Context, db sqlx.QueryerContext, id string, after int64)
 }
 
 // Append adds to the log of a service what judge makes of what is there already: the events that come after `after`, which the caller knows
-// are missing from its own. One writer at a time: the counter of the service is held until the events are written. It returns those that came
-// after, with what was added, each with its number. Nothing is written when judge returns an error.
-func (s *Store) Append(ctx context.Context, id string, after int64, judge func(since []service.Event) ([]service.Event, error)) (since []service.Event,
+// are missing from its own. One writer at a time: the counter of the service is held until the events are written. It returns those that
+// came after, with what was added, each with its number. Nothing is written when judge returns an error.
+func (s *Store) Append(ctx context.Context, id string, after int64, judge func(since []service.Event) ([]service.Event,
+	error)) (since []service.Event,
 	err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var last int64
@@ -72,8 +74,9 @@ func (s *Store) Append(ctx context.Context, id string, after int64, judge func(s
 			if err != nil {
 				return err
 			}
-			if _, err := tx.ExecContext(ctx, `INSERT INTO service_event (service, seq, id, at, received_at, kind, body) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-				id, e.Seq, e.ID, e.At, e.ReceivedAt, string(e.Kind), string(body)); err != nil {
+			if _, err := tx.ExecContext(ctx,
+				`INSERT INTO service_event (service, seq, id, at, received_at, kind, body) VALUES ($1, $2, $3, $4, $5, $6, $7)`, id, e.Seq, e.ID, e.At,
+				e.ReceivedAt, string(e.Kind), string(body)); err != nil {
 				return fmt.Errorf("writing event %q of %s: %w", e.ID, id, err)
 			}
 		}

@@ -6,8 +6,8 @@ import (
 	"time"
 )
 
-// Lead runs do while no other server on the database runs the same: led is false where another does. The lock belongs to a connection of its
-// own, so that it is free as soon as its server has died.
+// Lead runs do while no other server on the database runs the same: led is false where another does. The lock belongs to a connection of
+// its own, so that it is free as soon as its server has died.
 func (s *Store) Lead(ctx context.Context, what string, do func() error) (led bool, err error) {
 	conn, err := s.db.Conn(ctx)
 	if err != nil {

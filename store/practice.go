@@ -28,8 +28,9 @@ type Practice struct {
 
 // BeginPractice writes down that one has begun.
 func (s *Store) BeginPractice(ctx context.Context, p *Practice) error {
-	if _, err := s.db.ExecContext(ctx, `INSERT INTO practice (id, service, section, person, exercise, body, began_at) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-		p.ID, p.Service, p.Section, p.Person, p.Exercise, string(p.Body), p.BeganAt); err != nil {
+	if _, err := s.db.ExecContext(ctx,
+		`INSERT INTO practice (id, service, section, person, exercise, body, began_at) VALUES ($1, $2, $3, $4, $5, $6, $7)`, p.ID, p.Service,
+		p.Section, p.Person, p.Exercise, string(p.Body), p.BeganAt); err != nil {
 		return fmt.Errorf("writing down that somebody trains: %w", err)
 	}
 	return nil

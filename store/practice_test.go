@@ -58,7 +58,8 @@ func TestWhatWasTrainedAndNotedIsOnlyAddedTo(t *testing.T) {
 	require.True(t, notes[0].Done)
 
 	away := store.Thrown{ID: "away-0001", Service: "tonight", Kind: "dish", About: "hake-cider-butter", Portions: 3, Why: "too-much"}
-	require.NoError(t, s.AddThrown(ctx, away, store.Thrown{ID: "away-0002", Service: "other", Kind: "component", About: "hake", Portions: 1, Why: "dropped"}))
+	require.NoError(t, s.AddThrown(ctx, away, store.Thrown{ID: "away-0002", Service: "other", Kind: "component", About: "hake", Portions: 1,
+		Why: "dropped"}))
 	away.Portions = 9
 	require.NoError(t, s.AddThrown(ctx, away))
 	require.Error(t, s.AddThrown(ctx, store.Thrown{ID: "away-0003", Service: "tonight"}), "no portions")

@@ -44,7 +44,8 @@ func (s *Store) ServiceReadings(ctx context.Context, service string) (map[string
 		ProbeReading
 		Task string `db:"task"`
 	}
-	if err := s.db.SelectContext(ctx, &rows, `SELECT task, at, celsius FROM probe_reading WHERE service = $1 ORDER BY task, at, device`, service); err != nil {
+	if err := s.db.SelectContext(ctx, &rows, `SELECT task, at, celsius FROM probe_reading WHERE service = $1 ORDER BY task, at, device`,
+		service); err != nil {
 		return nil, fmt.Errorf("reading what thermometers said in %s: %w", service, err)
 	}
 	out := map[string][]ProbeReading{}

@@ -135,8 +135,9 @@ func (s *Store) insert(ctx context.Context, tx *sqlx.Tx, key kitchen.Key, versio
 		key.Kind, key.ID, version, string(body), now); err != nil {
 		return fmt.Errorf("writing %s %q: %w", key.Kind, key.ID, err)
 	}
-	if _, err := tx.ExecContext(ctx, `INSERT INTO record_history (kind, id, version, body, changed_at, said, person) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
-		key.Kind, key.ID, version, string(body), now, said, whoOf(ctx)); err != nil {
+	if _, err := tx.ExecContext(ctx,
+		`INSERT INTO record_history (kind, id, version, body, changed_at, said, person) VALUES ($1, $2, $3, $4, $5, $6, $7)`, key.Kind, key.ID,
+		version, string(body), now, said, whoOf(ctx)); err != nil {
 		return fmt.Errorf("writing the history of %s %q: %w", key.Kind, key.ID, err)
 	}
 	if _, err := tx.ExecContext(ctx, `DELETE FROM record_reference WHERE from_kind = $1 AND from_id = $2`, key.Kind, key.ID); err != nil {

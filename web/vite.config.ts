@@ -5,8 +5,8 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [
     react(),
-    // The shell of the pages is there without a server: what this build ships and nothing else, never what the server says. A newer one takes over
-    // when the last page of the old is closed: no screen is loaded anew in service.
+    // The shell of the pages is there without a server: what this build ships and nothing else, never what the server says. A newer one
+    // takes over when the last page of the old is closed: no screen is loaded anew in service.
     VitePWA({
       strategies: "generateSW",
       registerType: "prompt",

@@ -111,8 +111,8 @@ func curves(ctx context.Context, out io.Writer, file string, seeds int, seconds 
 		}
 		all = append(all, f)
 		share := func(x float64) string { return fmt.Sprintf("%.1f %%", 100*x) }
-		fmt.Fprintf(t, "%s\t%d\t%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\n", f.name, f.tasks, f.best(), share(f.over(1)), share(f.over(2)), share(f.over(5)),
-			share(f.over(seconds)), share(f.spread(5)), share(f.spread(seconds)), share(f.proved()))
+		fmt.Fprintf(t, "%s\t%d\t%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\n", f.name, f.tasks, f.best(), share(f.over(1)), share(f.over(2)),
+			share(f.over(5)), share(f.over(seconds)), share(f.spread(5)), share(f.spread(seconds)), share(f.proved()))
 		t.Flush()
 	}
 	showGains(out, all)
@@ -211,7 +211,8 @@ func drawCurves(all []family, seconds float64) string {
 		}
 		fmt.Fprintf(&b, `<text x="%.1f" y="%.1f" font-weight="bold">%s, %d tasks</text>`+"\n", x0+padding, y0+13, f.name, f.tasks)
 		for _, r := range []float64{1, 1.05, 1.15, 1.5, 2} {
-			fmt.Fprintf(&b, `<line x1="%.1f" x2="%.1f" y1="%.1f" y2="%.1f" stroke="#ccc" stroke-width="0.5"/>`+"\n", x0+padding, x0+panelW-10, y(r), y(r))
+			fmt.Fprintf(&b, `<line x1="%.1f" x2="%.1f" y1="%.1f" y2="%.1f" stroke="#ccc" stroke-width="0.5"/>`+"\n", x0+padding, x0+panelW-10, y(r),
+				y(r))
 		}
 		for _, r := range []float64{1, 1.5, 2} {
 			fmt.Fprintf(&b, `<text x="%.1f" y="%.1f" text-anchor="end" fill="#555">%g</text>`+"\n", x0+padding-4, y(r)+3, r)

@@ -23,7 +23,8 @@ func TestAFamilyOfCurves(t *testing.T) {
 	require.InDelta(t, 0.1, f.over(2), 1e-9)
 	require.InDelta(t, 180.0/140-1, f.spread(1), 1e-9)
 	require.InDelta(t, 0.2, f.spread(2), 1e-9)
-	require.Equal(t, []schedule.Gain{{Neighbourhood: "alone", Rounds: 80, Taken: 7, Won: 130}, {Neighbourhood: "rivals", Rounds: 20, Won: 30}}, f.gains())
+	require.Equal(t, []schedule.Gain{{Neighbourhood: "alone", Rounds: 80, Taken: 7, Won: 130}, {Neighbourhood: "rivals", Rounds: 20, Won: 30}},
+		f.gains())
 	var out strings.Builder
 	showGains(&out, []family{f})
 	require.Regexp(t, `alone +80 %, 81 %\nrivals +20 %, 19 %\n`, out.String())

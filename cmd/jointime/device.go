@@ -54,7 +54,8 @@ func ticketsCommand() *cobra.Command {
 	var every time.Duration
 	var dry bool
 	c := &cobra.Command{
-		Use: "tickets [FILE]", Short: "Send orders, of a file of JSON lines (- reads what comes in) or drawn from a seed", Args: cobra.MaximumNArgs(1),
+		Use: "tickets [FILE]", Short: "Send orders, of a file of JSON lines (- reads what comes in) or drawn from a seed",
+		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return a.asks(cmd, func(ctx context.Context, c *devices.Client) error {
 				list, err := tickets(ctx, c, cmd.InOrStdin(), args, a.service, seed, every)
@@ -75,8 +76,8 @@ func ticketsCommand() *cobra.Command {
 	return c
 }
 
-func tickets(ctx context.Context, c *devices.Client, in io.Reader, args []string, service string, seed uint64, every time.Duration) ([]devices.Ticket,
-	error) {
+func tickets(ctx context.Context, c *devices.Client, in io.Reader, args []string, service string, seed uint64,
+	every time.Duration) ([]devices.Ticket, error) {
 	if len(args) == 0 {
 		return c.Draw(ctx, service, seed, every)
 	}

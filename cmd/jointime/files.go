@@ -69,7 +69,8 @@ func scheduleCommand() *cobra.Command {
 	c.Flags().StringVar(&in, "in", "-", "workload file, - for standard input")
 	c.Flags().StringVar(&out, "out", "-", "schedule file, - for standard output")
 	c.Flags().Float64Var(&seconds, "seconds", 2, "longest time of the search; with rounds none, unless it is given")
-	c.Flags().IntSliceVar(&rounds, "rounds", nil, "end after so many rounds of search; with several, each search starts from the schedule before it")
+	c.Flags().IntSliceVar(&rounds, "rounds", nil,
+		"end after so many rounds of search; with several, each search starts from the schedule before it")
 	c.Flags().BoolVar(&anyway, "anyway", false, "where no schedule keeps every rule, write the least broken one")
 	c.Flags().Int64Var(&seed, "seed", 1, "seed of every random choice")
 	return c

@@ -173,7 +173,8 @@ func TestKilledInTheMiddleOfService(t *testing.T) {
 		require.Eventually(t, func() bool { return acknowledged.Load() > was }, time.Minute, 5*time.Millisecond, "it answers again")
 		slowest = max(slowest, time.Since(up))
 	}
-	t.Logf("%d kills, %d taps acknowledged, the slowest answer %s after the database's", many, acknowledged.Load(), slowest.Round(time.Millisecond))
+	t.Logf("%d kills, %d taps acknowledged, the slowest answer %s after the database's", many, acknowledged.Load(),
+		slowest.Round(time.Millisecond))
 	time.Sleep(300 * time.Millisecond)
 	close(stop)
 	screens.Wait()

@@ -32,7 +32,8 @@ func TestHowOthersReachTheServer(t *testing.T) {
 			require.ErrorContains(t, err, said)
 		}
 	}
-	for address, want := range map[string]string{"192.0.2.7": "192.0.2.7 8743", "192.0.2.7:99": "192.0.2.7 99", "[::1]:99": "::1 99", "::": ":: 8743"} {
+	for address, want := range map[string]string{"192.0.2.7": "192.0.2.7 8743", "192.0.2.7:99": "192.0.2.7 99", "[::1]:99": "::1 99",
+		"::": ":: 8743"} {
 		o := outside{address: address, proxy: true}
 		require.NoError(t, o.check(), address)
 		require.Equal(t, want, o.host+" "+o.port)

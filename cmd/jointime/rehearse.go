@@ -87,11 +87,13 @@ func demoEvening(ctx context.Context, rounds int) (*simulate.Kitchen, error) {
 // compared writes the policies side by side.
 func compared(w io.Writer, list []*simulate.Rehearsal) error {
 	t := tabwriter.NewWriter(w, 0, 0, 1, ' ', 0)
-	head := []string{"policy", "nights", "courses late", "late in the mean", "latest of a night", "held too long", "made again", "begun for nobody", "helped"}
+	head := []string{"policy", "nights", "courses late", "late in the mean", "latest of a night", "held too long", "made again",
+		"begun for nobody", "helped"}
 	fmt.Fprintln(t, "| "+strings.Join(head, "\t| ")+"\t|")
 	fmt.Fprintln(t, strings.Repeat("|---\t", len(head))+"|")
 	for _, r := range list {
-		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60, r.HeldMin)
+		fmt.Fprintf(t, "| %s\t| %d\t| %.1f %%\t| %.0f s\t| %.1f min\t| %.0f min a night\t", r.Policy, r.Nights, 100*r.Late, r.LateS, r.WorstS/60,
+			r.HeldMin)
 		for _, x := range []float64{r.Again, r.Vain, r.Helped} {
 			fmt.Fprintf(t, "| %.1f a night\t", x)
 		}
@@ -111,8 +113,8 @@ func laterPicture(list []*simulate.Rehearsal) string {
 	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %.0f %.0f" font-family="sans-serif" font-size="13" fill="#20303A">`+"\n", w, h)
 	fmt.Fprintf(&b, `<rect width="%.0f" height="%.0f" fill="#FAF7F0"/>`+"\n", w, h)
 	for s := 0; s <= 100; s += 25 {
-		fmt.Fprintf(&b, `<path d="M%.1f %.1fH%.1f" stroke="#d8d2c4"/><text x="%.1f" y="%.1f" text-anchor="end">%d %%</text>`+"\n", left, y(float64(s)/100), w-right,
-			left-8, y(float64(s)/100)+4, s)
+		fmt.Fprintf(&b, `<path d="M%.1f %.1fH%.1f" stroke="#d8d2c4"/><text x="%.1f" y="%.1f" text-anchor="end">%d %%</text>`+"\n", left,
+			y(float64(s)/100), w-right, left-8, y(float64(s)/100)+4, s)
 	}
 	for m := 0; m <= 20; m += 5 {
 		fmt.Fprintf(&b, `<text x="%.1f" y="%.1f" text-anchor="middle">%d min</text>`+"\n", x(m), h-bottom+20, m)
@@ -130,8 +132,8 @@ func laterPicture(list []*simulate.Rehearsal) string {
 		}
 		fmt.Fprintf(&b, `<path d="%s" fill="none" stroke="%s" stroke-width="2.5" stroke-dasharray="%s"/>`+"\n", d.String(), look[0], look[1])
 		ky := top + 20 + 24*float64(i)
-		fmt.Fprintf(&b, `<path d="M%.1f %.1fh28" stroke="%s" stroke-width="2.5" stroke-dasharray="%s"/><text x="%.1f" y="%.1f">%s</text>`+"\n", w-right+12, ky,
-			look[0], look[1], w-right+46, ky+4, strings.ReplaceAll(string(r.Policy), "-", " "))
+		fmt.Fprintf(&b, `<path d="M%.1f %.1fh28" stroke="%s" stroke-width="2.5" stroke-dasharray="%s"/><text x="%.1f" y="%.1f">%s</text>`+"\n",
+			w-right+12, ky, look[0], look[1], w-right+46, ky+4, strings.ReplaceAll(string(r.Policy), "-", " "))
 	}
 	b.WriteString("</svg>\n")
 	return b.String()

@@ -15,7 +15,8 @@ import (
 // replayCommand prints the state that follows from a log of events, one a line: byte for byte what the server says.
 func replayCommand() *cobra.Command {
 	return &cobra.Command{
-		Use: "replay FILE", Short: "Print the state that follows from a service's log (log.jsonl; - reads what comes in)", Args: cobra.ExactArgs(1),
+		Use: "replay FILE", Short: "Print the state that follows from a service's log (log.jsonl; - reads what comes in)",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			in := cmd.InOrStdin()
 			if args[0] != "-" {

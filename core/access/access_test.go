@@ -18,7 +18,8 @@ func TestWhatEachRoleMay(t *testing.T) {
 		mayNot  []string
 		whatFor string
 	}{
-		{access.Chef, []string{"change-dish", "set-access", "add-events", "keep-mend", "get-session"}, []string{"no-such-thing", ""}, "everything"},
+		{access.Chef, []string{"change-dish", "set-access", "add-events", "keep-mend", "get-session"}, []string{"no-such-thing", ""},
+			"everything"},
 		{access.Pass, []string{"add-events", "keep-mend", "get-dish", "service-log", "edit-tables"},
 			[]string{"change-dish", "set-access", "save-service", "new-pairing", "change-kitchen"}, "runs a service, reads the book"},
 		{access.Section, []string{"tick", "add-events", "get-component", "add-reading"}, []string{"keep-mend", "change-component", "get-access"},
@@ -86,7 +87,8 @@ func TestWhoSaysWhat(t *testing.T) {
 	m := access.RefusesEvent(&access.Identity{Role: access.Section, Sections: fish}, &service.Event{Kind: service.Fired}, "grill")
 	require.Equal(t, "access.section", m.Key)
 	anyway := &service.Event{Kind: service.Ordered, Facts: service.Facts{Anyway: true}}
-	require.Equal(t, "access.anyway", access.RefusesEvent(&access.Identity{Role: access.Floor}, anyway, "").Key, "what is cooked is not the floor's")
+	require.Equal(t, "access.anyway", access.RefusesEvent(&access.Identity{Role: access.Floor}, anyway, "").Key,
+		"what is cooked is not the floor's")
 	require.Nil(t, access.RefusesEvent(&access.Identity{Role: access.Pass}, anyway, ""))
 }
 

@@ -19,7 +19,8 @@ var operations = func() map[string][]Role {
 		ids   []string
 	}{
 		{everybody, []string{"get-session", "sign-in", "sign-out", "pair-device", "unpair-this", "choose-person"}},
-		{signedIn, []string{"get-house", "get-day", "get-demo-clock", "put-demo-clock", "list-services", "service-due", "service-state", "service-stream"}},
+		{signedIn, []string{"get-house", "get-day", "get-demo-clock", "put-demo-clock", "list-services", "service-due", "service-state",
+			"service-stream"}},
 		{[]Role{Chef, Pass, Section, Floor}, []string{"list-dishes", "get-dish", "get-plate", "plate-drawing", "photograph"}},
 		{[]Role{Chef, Pass, Section, Board}, []string{"get-fire"}},
 		{tappers, []string{"add-events"}},
@@ -30,11 +31,12 @@ var operations = func() map[string][]Role {
 			"plating-line", "get-prep", "tick", "list-recipes", "sign-recipes", "get-safety-log", "add-reading", "list-stock", "save-stock",
 			"put-on-hand", "understand", "work-out", "ingredients-csv", "ingredients-xlsx", "calendar", "safety-csv", "safety-pdf",
 			"service-gate", "add-readings", "get-readings", "slip-text", "print-slip",
-			"list-notes", "add-note", "put-note-away", "look-back", "get-amounts", "list-thrown", "add-thrown", "undo-thrown", "try-learnt", "get-night", "night-file",
-			"list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
+			"list-notes", "add-note", "put-note-away", "look-back", "get-amounts", "list-thrown", "add-thrown", "undo-thrown", "try-learnt",
+			"get-night", "night-file", "list-practices", "start-practice", "get-practice", "pace-practice", "end-practice",
 		}},
 		{runners, []string{
-			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal", "stop-rehearsal",
+			"plan-again", "keep-mend", "find-mends", "use-change", "edit-tables", "service-log", "stand-ins", "start-rehearsal", "get-rehearsal",
+			"stop-rehearsal",
 		}},
 		{chefs, []string{
 			"get-access", "set-access", "end-access", "new-pairing", "end-device",

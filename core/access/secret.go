@@ -12,8 +12,8 @@ const (
 	shortestPassphrase, longestPassphrase = 12, 200
 )
 
-// CheckSecret says what is wrong with a PIN (4 to 8 digits that are not guessed first) or, for the chef, with a passphrase (12 characters and
-// more). It returns kitchen.Faults at the path "secret".
+// CheckSecret says what is wrong with a PIN (4 to 8 digits that are not guessed first) or, for the chef, with a passphrase (12 characters
+// and more). It returns kitchen.Faults at the path "secret".
 func CheckSecret(r Role, secret string) error {
 	if r == Chef {
 		if n := len([]rune(strings.TrimSpace(secret))); n < shortestPassphrase || n > longestPassphrase {

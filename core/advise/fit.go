@@ -19,7 +19,8 @@ const (
 // Fit puts mends together until everything fits, the one that leaves least trouble first, and tells the service that they
 // make with its plan; ok is false when they do not make everything fit, or one alone does. helpful are the mends that help by
 // themselves, the best first; solve plans a service again, and gives nil for one that cannot be.
-func Fit(s *kitchen.Service, was *expand.EveningPlan, helpful []Candidate, solve func([]kitchen.Service) []*expand.EveningPlan) (c Candidate, ok bool) {
+func Fit(s *kitchen.Service, was *expand.EveningPlan, helpful []Candidate,
+	solve func([]kitchen.Service) []*expand.EveningPlan) (c Candidate, ok bool) {
 	var chosen []int
 	base := copied(s)
 	best := was

@@ -67,8 +67,8 @@ func (p *proposals) said(w kitchen.Way) bool {
 
 // sameWay reports whether two ways change the same thing of the same step.
 func sameWay(a, b kitchen.Way) bool {
-	return a.Component == b.Component && a.Step == b.Step && a.Person == b.Person && (a.HeatC != nil) == (b.HeatC != nil) && a.Ahead == b.Ahead &&
-		a.Stretch == b.Stretch
+	return a.Component == b.Component && a.Step == b.Step && a.Person == b.Person && (a.HeatC != nil) == (b.HeatC != nil) &&
+		a.Ahead == b.Ahead && a.Stretch == b.Stretch
 }
 
 func (p *proposals) way(id string, what, costs message.Message, price int64, ways ...kitchen.Way) {
@@ -97,7 +97,8 @@ func (p *proposals) otherHands() {
 			return
 		}
 		person, _ := p.book.Person(who)
-		p.way("hands-for:"+c.ID+":"+s.ID+":"+who, message.Of("mend.other-hands", "who", person.Name, "step", strings.ToLower(s.Name), "what", c.Name),
+		p.way("hands-for:"+c.ID+":"+s.ID+":"+who, message.Of("mend.other-hands", "who", person.Name, "step", strings.ToLower(s.Name), "what",
+			c.Name),
 			message.Of("mend.helper-costs", "who", person.Name, "work", message.Minutes(busy)), priceOfOtherHands, w)
 	}
 }
@@ -159,8 +160,8 @@ func (p *proposals) oneHeat(kind kitchen.EquipmentKind, a, b hot) bool {
 		return false
 	}
 	p.way(fmt.Sprintf("heat:%s:%s:%s:%g", kind, a.c.ID, b.c.ID, at),
-		message.Of("mend.heat", "one", a.c.Name, "other", b.c.Name, "celsius", at), message.Of("mend.heat-costs", "one", a.c.Name, "low", a.high, "other",
-			b.c.Name, "high", b.low), priceOfHeat, wa, wb)
+		message.Of("mend.heat", "one", a.c.Name, "other", b.c.Name, "celsius", at), message.Of("mend.heat-costs", "one", a.c.Name, "low", a.high,
+			"other", b.c.Name, "high", b.low), priceOfHeat, wa, wb)
 	return true
 }
 

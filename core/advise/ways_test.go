@@ -40,7 +40,8 @@ func proposedOf(t *testing.T, d kitchen.Data, kind string) (out []advise.Candida
 	require.NoError(t, err)
 	until := time.Date(2026, 5, 14, 19, 0, 0, 0, zone)
 	plan := &expand.EveningPlan{Sets: []expand.HeatSetting{{}}, Trouble: []expand.FireTrouble{{Join: "a/main", Kind: "late", ByS: 300,
-		Cause: &expand.Cause{Resource: expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "ana"}, Task: "b/main/hake/sear", Join: "b/main", Until: until}}}}
+		Cause: &expand.Cause{Resource: expand.ResourceRef{Kind: kitchen.PersonRecord, ID: "ana"}, Task: "b/main/hake/sear", Join: "b/main",
+			Until: until}}}}
 	for _, x := range []string{"a", "b", "c", "d"} {
 		plan.Joins = append(plan.Joins, expand.EveningJoin{ID: x + "/main", Table: x, Name: strings.ToUpper(x)})
 	}
@@ -125,7 +126,8 @@ func TestTwoWavesOfABanquet(t *testing.T) {
 	for covers, want := range map[int]int{12: 0, 16: 2} {
 		d := pans()
 		s := &d.Services[0]
-		s.Kind, s.Tables, s.PlatingHands = kitchen.Banquet, []kitchen.ServiceTable{{ID: "a", Name: "A", Covers: covers, SeatedAt: 19 * 60, TablesOf: 4}}, 2
+		s.Kind, s.Tables, s.PlatingHands = kitchen.Banquet, []kitchen.ServiceTable{{ID: "a", Name: "A", Covers: covers, SeatedAt: 19 * 60,
+			TablesOf: 4}}, 2
 		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "ledge", Name: "Ledge", Kind: kitchen.Pass, Capacity: 4, Unit: "plate"})
 		for i, e := range d.Equipment {
 			if e.Kind == kitchen.Pass && e.ID != "ledge" {
@@ -189,7 +191,8 @@ func TestMakeItFit(t *testing.T) {
 	require.Equal(t, int64(80), c.Mend.SavesS)
 	require.Len(t, c.Service.Ways, 2)
 	require.Empty(t, s.Ways)
-	for name, left := range map[string]map[string][2]int{"one alone": {"a": {60, 0}}, "never": {"a": {60, 2}, "ab": {50, 1}, "ac": {55, 1}, "abc": {40, 1}},
+	for name, left := range map[string]map[string][2]int{"one alone": {"a": {60, 0}}, "never": {"a": {60, 2}, "ab": {50, 1}, "ac": {55, 1},
+		"abc": {40, 1}},
 		"no better": {"a": {60, 2}, "ab": {60, 0}}, "cannot be": {}} {
 		_, ok := advise.Fit(&s, was, list, solve(left))
 		require.False(t, ok, name)

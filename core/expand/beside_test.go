@@ -32,13 +32,15 @@ func beside(s kitchen.Step, component, step string, pan bool) kitchen.Step {
 
 // meatAndSauce is meat fried for 240 s and its sauce made for 60 s, in the pan of the meat where pan says so.
 func meatAndSauce(pan bool) kitchen.Data {
-	meat := kitchen.Component{ID: "meat", Hold: kitchen.Wait{Longest: seconds(400)}, Steps: []kitchen.Step{onBurner(pick("fry", kitchen.Tend, 240))}}
+	meat := kitchen.Component{ID: "meat", Hold: kitchen.Wait{Longest: seconds(400)},
+		Steps: []kitchen.Step{onBurner(pick("fry", kitchen.Tend, 240))}}
 	make := onBurner(pick("make", kitchen.Both, 60))
 	if pan {
 		make = beside(make, "meat", "fry", true)
 	}
 	sauce := kitchen.Component{ID: "sauce", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{make}}
-	return burners(house([]kitchen.Component{meat, sauce}, []kitchen.Element{{Component: "meat", Seconds: 10}, {Component: "sauce", Seconds: 10}}), 2)
+	return burners(house([]kitchen.Component{meat, sauce}, []kitchen.Element{{Component: "meat", Seconds: 10},
+		{Component: "sauce", Seconds: 10}}), 2)
 }
 
 // By hand. Meat is needed at −20, its sauce at −10 and waits for nothing: made from −70. Apart, the meat is off at −20. In its
@@ -62,10 +64,12 @@ func TestTheSauceIsMadeInThePanOfTheMeat(t *testing.T) {
 func TestFishPoachesInItsSauceAndThatIsBoundThen(t *testing.T) {
 	fish := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(240)},
 		Steps: []kitchen.Step{beside(onBurner(pick("poach", kitchen.Tend, 200)), "sauce", "begin", true)}}
-	bind := beside(onBurner(pick("bind", kitchen.Both, 40, kitchen.Predecessor{Step: "begin", Wait: kitchen.Wait{NoLimit: true}})), "fish", "poach", true)
+	bind := beside(onBurner(pick("bind", kitchen.Both, 40, kitchen.Predecessor{Step: "begin", Wait: kitchen.Wait{NoLimit: true}})), "fish",
+		"poach", true)
 	sauce := kitchen.Component{ID: "sauce", Hold: kitchen.Wait{Longest: seconds(0)},
 		Steps: []kitchen.Step{onBurner(pick("begin", kitchen.Tend, 100)), bind}}
-	p := plan(t, burners(house([]kitchen.Component{fish, sauce}, []kitchen.Element{{Component: "fish", Seconds: 10}, {Component: "sauce", Seconds: 10}}),
+	p := plan(t, burners(house([]kitchen.Component{fish, sauce}, []kitchen.Element{{Component: "fish", Seconds: 10},
+		{Component: "sauce", Seconds: 10}}),
 		1), 1, 1)
 	require.Equal(t, int64(0), p.LateS)
 	require.Equal(t, map[string]int64{"fish": -250, "sauce": -350}, fires(p))
@@ -156,7 +160,8 @@ func TestAcrossASharedBatch(t *testing.T) {
 	d := meatAndSauce(true)
 	d.Components[0].Hold.Longest = seconds(3000)
 	d.Components[0].Steps[0].Batch = &kitchen.BatchLimit{Portions: 2, Run: kitchen.SideBySide}
-	d.Services = []kitchen.Service{served(d.Components, d.Dishes[0].Specification.Elements, table("t1", 2, 1140), table("t2", 2, 1142)).Services[0]}
+	d.Services = []kitchen.Service{served(d.Components, d.Dishes[0].Specification.Elements, table("t1", 2, 1140),
+		table("t2", 2, 1142)).Services[0]}
 	d.Services[0].Shared = []kitchen.SharedBatch{{ID: "both", Component: "meat", Course: kitchen.Main, Tables: []string{"t1", "t2"}}}
 	e, _, _ := evening(t, d, true)
 	require.Equal(t, [][2]string{{"~both/meat/fry", "t1/main/sauce/make"}}, crossLinks(e.Workload, e.Courses[0].Firing, "meat", "sauce"))

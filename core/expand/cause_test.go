@@ -22,7 +22,8 @@ func twoHeats() kitchen.Data {
 	d := house([]kitchen.Component{roast("onion", 220), roast("potato", 190)}, []kitchen.Element{{Component: "onion", Seconds: 10}})
 	other := d.Dishes[0]
 	other.ID, other.Name = "other", "Other"
-	other.Specification.Elements = []kitchen.Element{{Component: "potato", Amount: 10, Form: kitchen.Form{Kind: "pool"}, Temp: "hot", Seconds: 10, Hands: 1}}
+	other.Specification.Elements = []kitchen.Element{{Component: "potato", Amount: 10, Form: kitchen.Form{Kind: "pool"}, Temp: "hot",
+		Seconds: 10, Hands: 1}}
 	d.Dishes = append(d.Dishes, other)
 	a, b := table("a", 1, 19*60), table("b", 1, 19*60+1)
 	a.Orders, b.Orders = []kitchen.TableOrder{{Dish: "dish", Count: 1}}, []kitchen.TableOrder{{Dish: "other", Count: 1}}

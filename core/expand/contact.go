@@ -43,7 +43,8 @@ func (e *Evening) apartFor(x *Course, component, section string, apart bool) (ne
 		o := &x.Firing.Table.Orders[i]
 		d, _ := e.book.Dish(o.Dish)
 		es, err := d.Plate(o.Variant)
-		if err != nil || !o.Needs().OwnPan() || !slices.ContainsFunc(es, func(el kitchen.Element) bool { return e.book.GoesInto(component, el.Component) }) {
+		if err != nil || !o.Needs().OwnPan() ||
+			!slices.ContainsFunc(es, func(el kitchen.Element) bool { return e.book.GoesInto(component, el.Component) }) {
 			continue
 		}
 		if beside == nil {
@@ -55,7 +56,8 @@ func (e *Evening) apartFor(x *Course, component, section string, apart bool) (ne
 			}
 		}
 		for _, c := range e.book.Contacts(es, o.Needs(), beside) {
-			if c.Component == component && c.Section == section && (c.Phase == kitchen.PickUp || c.Kind == "oil") && !slices.Contains(contact, c.Said.Text) {
+			if c.Component == component && c.Section == section && (c.Phase == kitchen.PickUp || c.Kind == "oil") &&
+				!slices.Contains(contact, c.Said.Text) {
 				contact = append(contact, c.Said.Text)
 			}
 		}

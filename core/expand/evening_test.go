@@ -273,8 +273,8 @@ func drawnCauses(rng *rand.Rand, ends bool) (cs []kitchen.Component, es []kitche
 			}
 			s.Equipment.Units = 2
 		}
-		cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)], Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))},
-			Steps: []kitchen.Step{s}})
+		cs = append(cs, kitchen.Component{ID: id, Section: []string{"one", "two"}[rng.IntN(2)],
+			Hold: kitchen.Wait{Longest: seconds(rng.IntN(120))}, Steps: []kitchen.Step{s}})
 		es = append(es, kitchen.Element{Component: id, Seconds: 5 + rng.IntN(20)})
 	}
 	return cs, es

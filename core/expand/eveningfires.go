@@ -216,14 +216,16 @@ func (f *fireReader) racked(out *EveningPlan, r *workload.Run, ref TaskRef) {
 			}
 		}
 	}
-	line := Fire{At: f.at(r.Start), Task: r.ID, OffAt: f.at(r.Finish), Join: x.ID, Joins: ref.Joins, Table: f.e.tables(ref.Joins), Course: string(x.Course),
-		Section: section, What: strings.Join(names, ", "), Count: ref.Portions, Batch: 1, Of: 1, People: []string{}, Act: message.Of("act.rack").Text,
-		Kind: LineNext, Hands: kitchen.Both, On: []string{}, Checks: []kitchen.DoneCheck{}, Contains: []string{}, Needs: []string{}, Contact: []string{}}
+	line := Fire{At: f.at(r.Start), Task: r.ID, OffAt: f.at(r.Finish), Join: x.ID, Joins: ref.Joins, Table: f.e.tables(ref.Joins),
+		Course: string(x.Course), Section: section, What: strings.Join(names, ", "), Count: ref.Portions, Batch: 1, Of: 1, People: []string{},
+		Act:  message.Of("act.rack").Text,
+		Kind: LineNext, Hands: kitchen.Both, On: []string{}, Checks: []kitchen.DoneCheck{}, Contains: []string{}, Needs: []string{},
+		Contact: []string{}}
 	line.MayUntil = known(f.at(r.Finish + int64(x.Firing.rackMost())))
 	f.takes(&line, r)
 	out.Lines = append(out.Lines, line)
-	out.Runs = append(out.Runs, FireRun{Joins: ref.Joins, Section: section, What: line.What, Step: line.Act, Count: ref.Portions, From: line.At,
-		To: line.OffAt, Hands: kitchen.Both})
+	out.Runs = append(out.Runs, FireRun{Joins: ref.Joins, Section: section, What: line.What, Step: line.Act, Count: ref.Portions,
+		From: line.At, To: line.OffAt, Hands: kitchen.Both})
 }
 
 func known(t time.Time) *time.Time {

@@ -54,7 +54,8 @@ func fourMains() (kitchen.Data, expand.Table) {
 }
 
 // What a chef would do: the joint goes first, at 180°; it rests at 50° in one oven, and all the rest is done in the other, the
-// hottest first and the fish last, so that it only cools down from one to the next, each within its rest. Nothing is late, nothing rests too long.
+// hottest first and the fish last, so that it only cools down from one to the next, each within its rest. Nothing is late, nothing rests
+// too long.
 func TestATableOfFourMains(t *testing.T) {
 	d, table := fourMains()
 	b, err := kitchen.NewBook(d)

@@ -13,8 +13,8 @@ import (
 // ResourceOf is what a resource of the workload is, by its name there.
 func (e *Evening) ResourceOf(name string) ResourceRef { return e.roster[name] }
 
-// Leave takes a person or a piece of equipment out of a workload of the evening from one second to another: nothing new is given to them. What
-// has begun with them goes on where it is.
+// Leave takes a person or a piece of equipment out of a workload of the evening from one second to another: nothing new is given to them.
+// What has begun with them goes on where it is.
 func (e *Evening) Leave(w *workload.Workload, kind kitchen.Kind, id string, from, to int64) {
 	needs := map[string][]workload.Need{}
 	for i := range w.Tasks {
@@ -187,8 +187,8 @@ func (e *Evening) parts(w *workload.Workload, part Part, gone func(resource stri
 	return out
 }
 
-// NextIn tells of a schedule of the evening when a person or a piece of equipment is first taken for something that begins after an instant;
-// ok is false where they are for nothing.
+// NextIn tells of a schedule of the evening when a person or a piece of equipment is first taken for something that begins after an
+// instant; ok is false where they are for nothing.
 func (e *Evening) NextIn(s *workload.Schedule) func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool) {
 	return func(kind kitchen.Kind, id string, after time.Time) (at time.Time, ok bool) {
 		for i := range s.Tasks {

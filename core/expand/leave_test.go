@@ -118,7 +118,8 @@ func TestWhoIsNeeded(t *testing.T) {
 	w.Fixed = nil
 	gone := map[string]bool{}
 	needed := func(who string, from int64) bool { // what is to be done begins then
-		return e.Needed(w, kitchen.PersonRecord, who, func(string) int64 { return from }, func(_ kitchen.Kind, id string) bool { return gone[id] })
+		return e.Needed(w, kitchen.PersonRecord, who, func(string) int64 { return from },
+			func(_ kitchen.Kind, id string) bool { return gone[id] })
 	}
 	require.False(t, needed("ada", 0))
 	require.False(t, needed("tobias", 0), "it is nothing for him")

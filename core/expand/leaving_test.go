@@ -126,11 +126,14 @@ func TestAnUnknownWishIsSaid(t *testing.T) {
 // A size is a variant of time as a wish is, and a portion may have both: large is a minute more, well done two, large and well
 // done three. By hand as above: the pan lasts as long as the longest, 240 + 180 s.
 func TestSizeAndWishAddUp(t *testing.T) {
-	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "large", Seconds: 60}, {Name: "well done", Seconds: 120}, {Name: "small", Seconds: -30}}}
-	require.Equal(t, []int{0, 60, 120, 180, 90, -30}, s.Longer([]string{"", "Large", "well done", "large, well done", "Well done and small", "small"}))
+	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "large", Seconds: 60}, {Name: "well done", Seconds: 120},
+		{Name: "small", Seconds: -30}}}
+	require.Equal(t, []int{0, 60, 120, 180, 90, -30}, s.Longer([]string{"", "Large", "well done", "large, well done", "Well done and small",
+		"small"}))
 	require.Equal(t, []string{"large", "well done"}, kitchen.Wishes(" large and well done "))
 	require.Empty(t, kitchen.Wishes(" , "))
-	require.NotEmpty(t, kitchen.CheckComponent(kitchen.Component{Steps: []kitchen.Step{{Doneness: []kitchen.Doneness{{Name: "large, well done"}}}}}))
+	require.NotEmpty(t, kitchen.CheckComponent(
+		kitchen.Component{Steps: []kitchen.Step{{Doneness: []kitchen.Doneness{{Name: "large, well done"}}}}}))
 }
 
 // One joint meets several wishes: its two ends are well done without more time, so two of three who wish that leave with the
@@ -139,7 +142,8 @@ func TestTheEndsOfAJointAreMoreDone(t *testing.T) {
 	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "well done", Seconds: 120, Ends: 2}}}
 	require.Equal(t, []int{0, 0, 0, 120, 0}, s.Longer([]string{"", "well done", "Well Done", "well done", ""}))
 	require.Equal(t, []int{0, 0}, s.Longer([]string{"well done", "well done"}))
-	joint := kitchen.Component{ID: "joint", Hold: kitchen.Wait{Longest: seconds(600)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
+	joint := kitchen.Component{ID: "joint", Hold: kitchen.Wait{Longest: seconds(600)},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
 	joint.Steps[0].Ends = kitchen.Ends{OutS: 20}
 	joint.Steps[0].Doneness = s.Doneness
 	leave := func(wellDone int) int {

@@ -33,7 +33,8 @@ func NewMeal(b *kitchen.Book, m *kitchen.Meal, delay int64) (*Meal, error) {
 		return nil, err
 	}
 	last := m.Courses[len(m.Courses)-1].DueMin
-	s := &kitchen.Service{ID: m.ID, Name: m.Name, Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, School: kitchen.InTime, Date: zeroDay.Format(time.DateOnly)}
+	s := &kitchen.Service{ID: m.ID, Name: m.Name, Kind: kitchen.ALaCarte, Pacing: kitchen.Timed, School: kitchen.InTime,
+		Date: zeroDay.Format(time.DateOnly)}
 	e := &Evening{Service: s, book: zero, roster: roster(zero), Origin: zeroDay}
 	in := &evening{origin: zeroDay, horizon: int64(last)*60 + afterMeal, soft: true, alone: true, zero: true, dear: map[[2]string]int64{},
 		school: byDeadline}
@@ -52,7 +53,8 @@ func NewMeal(b *kitchen.Book, m *kitchen.Meal, delay int64) (*Meal, error) {
 			school: byDeadline}
 		var orders []Order
 		for _, o := range c.Orders {
-			orders = append(orders, Order{Dish: o.Dish, Count: o.Count, Variant: o.Variant, Doneness: o.Doneness, Without: o.Without, Diets: o.Diets})
+			orders = append(orders, Order{Dish: o.Dish, Count: o.Count, Variant: o.Variant, Doneness: o.Doneness, Without: o.Without,
+				Diets: o.Diets})
 			if d, ok := zero.Dish(o.Dish); ok {
 				x.Course = d.Course
 			}
@@ -150,8 +152,8 @@ type MealMust struct {
 // Read makes the plan of a schedule.
 func (m *Meal) Read(s *workload.Schedule) *MealPlan {
 	p := m.Evening.Read(s)
-	out := &MealPlan{Status: s.Status, Courses: []MealJoin{}, Strands: []MealStrand{}, Sheets: []MealSheet{}, Must: m.must(), Trouble: p.Trouble,
-		Broken: s.Broken, FirstS: -1}
+	out := &MealPlan{Status: s.Status, Courses: []MealJoin{}, Strands: []MealStrand{}, Sheets: []MealSheet{}, Must: m.must(),
+		Trouble: p.Trouble, Broken: s.Broken, FirstS: -1}
 	if out.Broken == nil {
 		out.Broken = []workload.Broken{}
 	}
@@ -197,15 +199,16 @@ func (m *Meal) sheets(out *MealPlan, p *EveningPlan, from func(time.Time) int64)
 		sheet := MealSheet{Person: who.Name, Lines: []MealLine{}}
 		for _, l := range p.Lines {
 			if slices.Contains(l.People, who.Name) {
-				sheet.Lines = append(sheet.Lines, MealLine{from(l.At), from(l.OffAt), l.Act, l.What, course[l.Join], l.Count, l.On, l.C, l.Hands, l.Kind, l.Checks})
+				sheet.Lines = append(sheet.Lines, MealLine{from(l.At), from(l.OffAt), l.Act, l.What, course[l.Join], l.Count, l.On, l.C, l.Hands,
+					l.Kind, l.Checks})
 			}
 		}
 		for _, x := range m.Courses {
 			for _, id := range []string{x.Firing.platingID()} {
 				r, t := m.run(p, id, who.Name)
 				if r {
-					sheet.Lines = append(sheet.Lines, MealLine{from(t[0]), from(t[1]), message.Of("task.plating").Text, x.Name, x.Name, m.refs[id].Portions, []string{},
-						nil, kitchen.Both, LineNext, []kitchen.DoneCheck{}})
+					sheet.Lines = append(sheet.Lines, MealLine{from(t[0]), from(t[1]), message.Of("task.plating").Text, x.Name, x.Name,
+						m.refs[id].Portions, []string{}, nil, kitchen.Both, LineNext, []kitchen.DoneCheck{}})
 				}
 			}
 		}

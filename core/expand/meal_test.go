@@ -32,7 +32,8 @@ func supper() kitchen.Data {
 	d.Meals = []kitchen.Meal{{ID: "m", Name: "Supper", People: []string{"a"}, Courses: []kitchen.MealCourse{
 		{Name: "First", DueMin: 90, Orders: []kitchen.TableOrder{{Dish: "dish", Count: 2}}},
 		{Name: "Main", DueMin: 110, Orders: []kitchen.TableOrder{{Dish: "main", Count: 2}}}},
-		Compulsory: []kitchen.Compulsory{{Say: "a terrine", Component: "terrine"}, {Say: "a sorbet", Component: "fish"}, {Say: "something green"}}}}
+		Compulsory: []kitchen.Compulsory{{Say: "a terrine", Component: "terrine"}, {Say: "a sorbet", Component: "fish"},
+			{Say: "something green"}}}}
 	return d
 }
 

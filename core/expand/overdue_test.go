@@ -10,7 +10,8 @@ import (
 	"jointime/core/kitchen"
 )
 
-// By hand. What was finished at 10:30 must be taken on within an hour, and it is 11:31: a minute over is not said, a minute and a second is.
+// By hand. What was finished at 10:30 must be taken on within an hour, and it is 11:31: a minute over is not said, a minute and a second
+// is.
 func TestAnOverdueWaitIsSaid(t *testing.T) {
 	said := func(minute, second int) []expand.PrepTrouble {
 		done := map[string]expand.Done{"c/s/1#soak": {Batch: "c/s/1", At: at(14, 10, 30)}}

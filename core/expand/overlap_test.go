@@ -15,7 +15,8 @@ import (
 
 // twoServices is an evening of one table and a banquet of two, all of which want the one shelf of the oven for ten minutes.
 func twoServices(seated int) kitchen.Data {
-	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(1200)}, Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
+	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(1200)},
+		Steps: []kitchen.Step{inOven(pick("roast", kitchen.None, 600), 180)}}
 	d := served([]kitchen.Component{roast}, []kitchen.Element{{Component: "roast", Seconds: 10}}, table("a", 1, 19*60))
 	d.Equipment[0].Capacity = 1
 	banquet := d.Services[0]

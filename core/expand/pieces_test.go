@@ -73,7 +73,8 @@ func TestMouldsAreBusyUntilTheyAreEmptied(t *testing.T) {
 		out := pick("turn-out", kitchen.Both, 20, kitchen.Predecessor{Step: "steam", Wait: kitchen.Wait{Longest: seconds(600)}})
 		c := kitchen.Component{ID: "custard", Hold: kitchen.Wait{Longest: seconds(600)}, Steps: []kitchen.Step{steam, out}}
 		d := served([]kitchen.Component{c}, []kitchen.Element{{Component: "custard", Seconds: 5}}, table("a", 8, 19*60), table("b", 8, 19*60+1))
-		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "moulds", Name: "Moulds", Kind: kitchen.SmallWare, Capacity: moulds, Unit: "mould"})
+		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "moulds", Name: "Moulds", Kind: kitchen.SmallWare, Capacity: moulds,
+			Unit: "mould"})
 		b, err := kitchen.NewBook(d)
 		require.NoError(t, err)
 		if _, err := expand.NewEvening(b, &b.Services()[0], true); err != nil {
@@ -135,7 +136,8 @@ func TestTakenFromThePotOfTheOthers(t *testing.T) {
 	d := house([]kitchen.Component{beet, plain}, []kitchen.Element{{Component: "beet", Seconds: 10}})
 	other := d.Dishes[0].Specification.Elements[0]
 	other.Component = "plain"
-	d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "no milk", Changes: []kitchen.Change{{Element: 1, Kind: "replace", With: &other}}}}
+	d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "no milk",
+		Changes: []kitchen.Change{{Element: 1, Kind: "replace", With: &other}}}}
 	links := func(orders ...expand.Order) [][2]string {
 		b, err := kitchen.NewBook(d)
 		require.NoError(t, err)
@@ -154,7 +156,8 @@ func TestTakenFromThePotOfTheOthers(t *testing.T) {
 // Nothing starts before its goods are in and thawed: fish that comes in at noon and thaws for two hours is cut from two on.
 func TestNothingStartsBeforeItsGoodsAreIn(t *testing.T) {
 	d := across(0)
-	d.Components[0].Ingredients = []kitchen.Ingredient{{Name: "fish", Amount: 100, Unit: "g", InAt: 12 * 60}, {Name: "salt", Amount: 1, Unit: "g"}}
+	d.Components[0].Ingredients = []kitchen.Ingredient{{Name: "fish", Amount: 100, Unit: "g", InAt: 12 * 60},
+		{Name: "salt", Amount: 1, Unit: "g"}}
 	require.False(t, prepared(t, d, nil).Jobs[0].StartAt.Before(at(14, 12, 0)))
 	d.Components[0].Ingredients[0].ThawH = 2
 	require.False(t, prepared(t, d, nil).Jobs[0].StartAt.Before(at(14, 14, 0)))

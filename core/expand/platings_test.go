@@ -11,7 +11,8 @@ import (
 // staged is a plate of a cream (20 s), fruit (30 s) and ice (10 s), of which the first so many are put on ahead. The fruit is
 // warmed for 100 s by the pastry, and waits for nobody.
 func staged(ahead, rack int) kitchen.Data {
-	fruit := kitchen.Component{ID: "fruit", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)}, Steps: []kitchen.Step{pick("warm", kitchen.Both, 100)}}
+	fruit := kitchen.Component{ID: "fruit", Section: "two", Hold: kitchen.Wait{Longest: seconds(0)},
+		Steps: []kitchen.Step{pick("warm", kitchen.Both, 100)}}
 	cs := []kitchen.Component{{ID: "cream", Section: "two"}, fruit, {ID: "ice", Section: "two"}}
 	d := house(cs, []kitchen.Element{{Component: "cream", Seconds: 20}, {Component: "fruit", Seconds: 30}, {Component: "ice", Seconds: 10}})
 	d.Dishes[0].Specification.PlatedAhead, d.Dishes[0].Specification.RackS = ahead, rack

@@ -92,8 +92,8 @@ func NewPrep(b *kitchen.Book, services []kitchen.Service, now time.Time, done ma
 		}
 		return time.Time{}, false
 	}
-	p := &Prep{told: told, Amounts: scale.Reckon(b, services, span, made, fired), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done, book: b,
-		services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
+	p := &Prep{told: told, Amounts: scale.Reckon(b, services, span, made, fired), Tasks: map[string]PrepRef{}, Now: now.In(zone), done: done,
+		book: b, services: services, zone: zone, roster: roster(b), calendars: map[string][]workload.Window{}}
 	p.frame(span)
 	p.spread()
 	if err := p.tasks(); err != nil {

@@ -97,7 +97,8 @@ func TestACureWithATurn(t *testing.T) {
 	p, plan = prepOf(t, at(13, 10, 0), nil, 120, steps...)
 	require.Equal(t, at(15, 10, 15), p.EarliestReady[0])
 	require.Equal(t, "forgotten", plan.Trouble[0].Kind)
-	require.Contains(t, plan.Trouble[0].Said.Text, "should have been begun by Tue 22:40; begun now it is ready on Fri 10:15, 15 h 15 after it is needed")
+	require.Contains(t, plan.Trouble[0].Said.Text,
+		"should have been begun by Tue 22:40; begun now it is ready on Fri 10:15, 15 h 15 after it is needed")
 	require.Equal(t, "forgotten", plan.Jobs[0].State)
 	inHours(t, plan)
 }

@@ -43,7 +43,8 @@ func across(longest int, tables ...kitchen.ServiceTable) kitchen.Data {
 }
 
 // By hand. The dish goes at 19:00, so that it is finished from 18:56 on: the cut is complete half an hour before, at 18:26; with
-// twenty minutes to the first course at 18:30, half an hour before the guests. A told plan fires it at 17:46 (a leg that roasts for long): complete by 17:16.
+// twenty minutes to the first course at 18:30, half an hour before the guests. A told plan fires it at 17:46 (a leg that roasts for long):
+// complete by 17:16.
 func TestPrepIsReadyForItsFirstFire(t *testing.T) {
 	j := prepared(t, across(0), nil).Jobs[0]
 	require.Equal(t, at(14, 18, 56), j.NeedBy)
@@ -140,7 +141,8 @@ func TestPrepSeesWhatIsFired(t *testing.T) {
 // What a told plan says: when each thing is first wanted, and what it takes of whom.
 func TestWhatATolPlanSays(t *testing.T) {
 	fish := kitchen.Component{ID: "fish", Hold: kitchen.Wait{Longest: seconds(300)}, Steps: []kitchen.Step{pick("sear", kitchen.Both, 240)}}
-	d := served([]kitchen.Component{fish, {ID: "cress"}}, []kitchen.Element{{Component: "fish", Seconds: 10}, {Component: "cress", Seconds: 10}},
+	d := served([]kitchen.Component{fish, {ID: "cress"}}, []kitchen.Element{{Component: "fish", Seconds: 10},
+		{Component: "cress", Seconds: 10}},
 		table("a", 1, 19*60), table("b", 1, 19*60+30))
 	e, s, p := evening(t, d, true)
 	told := e.Told(s)

@@ -74,7 +74,8 @@ func cooks(b *kitchen.Book, section string) []string {
 	return out
 }
 
-// needsOf is who and what a task that is one batch of a step takes, with the people who may do it. The error is kitchen.Faults: there is nobody, or nothing.
+// needsOf is who and what a task that is one batch of a step takes, with the people who may do it. The error is kitchen.Faults: there is
+// nobody, or nothing.
 func needsOf(b *kitchen.Book, task string, people []string, c *kitchen.Component, s *kitchen.Step) ([]workload.Need, error) {
 	var needs []workload.Need
 	if (s.Hands != kitchen.None || s.Ends != kitchen.Ends{} || len(s.Touches) > 0) && len(people) == 0 {

@@ -13,7 +13,8 @@ import (
 
 // banquet is one dish, of 10 s a plate, for some tables at a pass of so many plates with one at it.
 func banquet(room int, tables ...kitchen.ServiceTable) kitchen.Data {
-	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(3600)}, Steps: []kitchen.Step{pick("roast", kitchen.None, 600)}}
+	roast := kitchen.Component{ID: "roast", Hold: kitchen.Wait{Longest: seconds(3600)},
+		Steps: []kitchen.Step{pick("roast", kitchen.None, 600)}}
 	d := served([]kitchen.Component{roast}, []kitchen.Element{{Component: "roast", Seconds: 10}}, tables...)
 	d.Services[0].Kind, d.Services[0].PlatingHands = kitchen.Banquet, 1
 	d.Equipment = append(d.Equipment, kitchen.Equipment{ID: "pass", Name: "Pass", Kind: kitchen.Pass, Capacity: room, Unit: "plate"})

@@ -189,8 +189,8 @@ func NewSoftFiring(b *kitchen.Book, t Table) (*Firing, error) {
 	return f, nil
 }
 
-// early is how the price of a course grows that comes before it is wanted: a minute is nothing, three and the guests still have the last one
-// in front of them. Common practice, no source.
+// early is how the price of a course grows that comes before it is wanted: a minute is nothing, three and the guests still have the last
+// one in front of them. Common practice, no source.
 var early = []step{{60, 6}, {180, 24}}
 
 // lateness makes a join dearer the later it is, as a service does it, and the earlier.

@@ -15,8 +15,8 @@ func wareNeed(b *kitchen.Book, c *kitchen.Component, w *kitchen.Ware, portions i
 	e, _ := b.Piece(w.Equipment)
 	n := w.Count(portions)
 	if n > e.Capacity {
-		return workload.Need{}, kitchen.Faults{kitchen.FaultAt("equipment", "fault.few-wares", "portions", portions, "component", c.Name, "wanted", n,
-			"what", e.Name, "there", e.Capacity)}
+		return workload.Need{}, kitchen.Faults{kitchen.FaultAt("equipment", "fault.few-wares", "portions", portions, "component", c.Name,
+			"wanted", n, "what", e.Name, "there", e.Capacity)}
 	}
 	return workload.Need{AnyOf: []string{piece(e.ID).name()}, Units: int64(n)}, nil
 }
@@ -117,7 +117,8 @@ func (p *Prep) wares(batch int, c *kitchen.Component, runs map[string][]string, 
 				}
 				if len(until) == 0 { // emptied to order
 					used := p.second(x.LastFire) - p.needAt(batch)
-					p.Workload.Links = append(p.Workload.Links, workload.Link{From: need, To: t.ID, Kind: workload.StartFinish, Min: max(0, used), Weight: 1})
+					p.Workload.Links = append(p.Workload.Links, workload.Link{From: need, To: t.ID, Kind: workload.StartFinish, Min: max(0, used),
+						Weight: 1})
 				}
 			}
 		}

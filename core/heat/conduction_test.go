@@ -89,8 +89,8 @@ func TestHeatingTimesInAWaterBath(t *testing.T) {
 	for _, x := range []struct {
 		shape   Shape
 		mm, min float64
-	}{{Slab, 20, 50}, {Cylinder, 20, 30}, {Sphere, 20, 20}, {Slab, 25, 75}, {Cylinder, 25, 40}, {Sphere, 25, 25}, {Slab, 40, 150}, {Cylinder, 40, 75},
-		{Sphere, 40, 55}} {
+	}{{Slab, 20, 50}, {Cylinder, 20, 30}, {Sphere, 20, 20}, {Slab, 25, 75}, {Cylinder, 25, 40}, {Sphere, 25, 25}, {Slab, 40, 150},
+		{Cylinder, 40, 75}, {Sphere, 40, 55}} {
 		p := bath(x.shape, x.mm)
 		got, err := p.Time()
 		require.NoError(t, err)

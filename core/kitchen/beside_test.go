@@ -12,7 +12,8 @@ import (
 func twoOnAPlate() kitchen.Data {
 	d := kitchen.Starter("K", "Europe/Copenhagen", kitchen.CodeUKEU)
 	for _, id := range []string{"x", "y"} {
-		c := kitchen.Component{ID: id, Name: id, Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1, BatchYield: 10}
+		c := kitchen.Component{ID: id, Name: id, Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1, DensityGPerMl: 1,
+			BatchYield: 10}
 		for i, step := range []string{"cut", "fry", "turn"} {
 			s := kitchen.Step{ID: step, Name: step, Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(60)}}
 			if i == 0 {
@@ -62,7 +63,8 @@ func TestACircleIsRefusedAtTheDish(t *testing.T) {
 	d.Components[0].Steps[1].Beside = []kitchen.OtherStep{{Component: "y", Step: "turn"}}
 	d.Components[1].Steps[2].Beside = []kitchen.OtherStep{{Component: "x", Step: "fry"}}
 	_, err := kitchen.NewBook(d)
-	require.ErrorContains(t, err, "dishes[0].specification.elements: on Dish the steps wait for each other in a circle: x: fry → y: turn → x: fry")
+	require.ErrorContains(t, err,
+		"dishes[0].specification.elements: on Dish the steps wait for each other in a circle: x: fry → y: turn → x: fry")
 	// To and fro is no circle: x is fried, y is fried then, and x is turned after that.
 	d.Components[1].Steps[2].Beside = nil
 	d.Components[0].Steps[1].Beside = nil
@@ -77,7 +79,8 @@ func TestACircleIsRefusedAtTheDish(t *testing.T) {
 	d.Dishes[0].Specification.Elements[1].Component = "x"
 	_, err = kitchen.NewBook(d)
 	require.NoError(t, err)
-	d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "with y", Changes: []kitchen.Change{{Element: 2, Kind: "replace", With: &e}}}}
+	d.Dishes[0].Specification.Variants = []kitchen.Variant{{Name: "with y",
+		Changes: []kitchen.Change{{Element: 2, Kind: "replace", With: &e}}}}
 	_, err = kitchen.NewBook(d)
 	require.ErrorContains(t, err, "dishes[0].specification.variants[0]: on Dish the steps wait for each other in a circle")
 }

@@ -25,8 +25,8 @@ func braise() kitchen.Component {
 		Hold: kitchen.Wait{Shortest: 90, Longest: &longest}}
 }
 
-// By hand: 240 s and ten a portion, 30 s of rest, 60 s, 90 s of hold. A pan that holds three lasts as long as three take, where several pans
-// go side by side; in turn it lasts as long as all.
+// By hand: 240 s and ten a portion, 30 s of rest, 60 s, 90 s of hold. A pan that holds three lasts as long as three take, where several
+// pans go side by side; in turn it lasts as long as all.
 func TestHowLongBeforeThePlateItIsBegun(t *testing.T) {
 	c := braise()
 	require.Equal(t, 240+20+30+60+90, c.OrderSpan(2))
@@ -58,7 +58,8 @@ func TestWhatLiesAcrossTheCut(t *testing.T) {
 	require.Equal(t, kitchen.Wait{}, order.AcrossTheCut(), "nothing is made ahead")
 }
 
-// A limit for each piece: with 10 s between two, five get through in 40 s; what is left for a batch is the limit less those before the last.
+// A limit for each piece: with 10 s between two, five get through in 40 s; what is left for a batch is the limit less those before the
+// last.
 func TestALimitForEachPiece(t *testing.T) {
 	longest, best := 40, 35
 	w := kitchen.Wait{Each: true, Longest: &longest, Best: &best}
@@ -73,7 +74,8 @@ func TestALimitForEachPiece(t *testing.T) {
 	require.Equal(t, w, w.ForPieces(4, 10))
 	w = kitchen.Wait{Each: true, Longest: &longest, Shortest: 25}
 	require.Equal(t, 25, *w.ForPieces(4, 10).Longest, "never less than its shortest")
-	a, b := kitchen.Step{Time: kitchen.StepTime{PerPortion: kitchen.Exactly(8)}}, kitchen.Step{Time: kitchen.StepTime{PerPortion: kitchen.Exactly(12)}}
+	a, b := kitchen.Step{Time: kitchen.StepTime{PerPortion: kitchen.Exactly(8)}},
+		kitchen.Step{Time: kitchen.StepTime{PerPortion: kitchen.Exactly(12)}}
 	require.Equal(t, 12, kitchen.Rate(&a, &b))
 	require.Equal(t, 8, kitchen.Rate(&a, nil))
 }
@@ -90,7 +92,8 @@ func TestHowManyWaresAreFilled(t *testing.T) {
 // Goods that come in are there when the last of them is thawed; what is in the house is not waited for.
 func TestWhenGoodsAreThere(t *testing.T) {
 	now := time.Date(2026, 5, 14, 7, 0, 0, 0, time.UTC)
-	c := kitchen.Component{Ingredients: []kitchen.Ingredient{{Name: "salt"}, {Name: "prawns", InAt: 9 * 60, ThawH: 1.5}, {Name: "dill", InAt: 10 * 60}}}
+	c := kitchen.Component{Ingredients: []kitchen.Ingredient{{Name: "salt"}, {Name: "prawns", InAt: 9 * 60, ThawH: 1.5},
+		{Name: "dill", InAt: 10 * 60}}}
 	at, ok := c.GoodsIn(now)
 	require.True(t, ok)
 	require.Equal(t, time.Date(2026, 5, 14, 10, 30, 0, 0, time.UTC), at)
@@ -101,7 +104,8 @@ func TestWhenGoodsAreThere(t *testing.T) {
 
 // Wishes of one guest add up; the ends of a joint go to those who ask first, and one had off an end takes no longer.
 func TestWishesAddUpAndEndsAreFew(t *testing.T) {
-	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "well done", Seconds: 120, Ends: 1}, {Name: "large", Seconds: 60}, {Name: "rare", Seconds: -40}}}
+	s := kitchen.Step{Doneness: []kitchen.Doneness{{Name: "well done", Seconds: 120, Ends: 1}, {Name: "large", Seconds: 60},
+		{Name: "rare", Seconds: -40}}}
 	require.Equal(t, []int{0, 0, 120, 20, 0}, s.Longer([]string{"", "well done", "Well Done", "large and rare", "burnt"}))
 	require.Equal(t, []string{"large", "rare"}, kitchen.Wishes(" large, rare ,"))
 	require.Empty(t, kitchen.Wishes(""))

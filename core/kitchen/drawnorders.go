@@ -13,10 +13,10 @@ type Draw struct {
 	Left map[string]int
 }
 
-// DrawnOrders is what every table of a service orders on one night, in the order of the tables: what is ordered already stays; of the others
-// each guest takes a dish by the menu's shares, by themselves (a multinomial), as far as it suits them. Who comes first is served first: a
-// dish of which the last portion is gone is no longer taken, and its guests take the others of the course, by their shares. off are the
-// dishes that somebody wanted and did not get, in the order in which they ran out.
+// DrawnOrders is what every table of a service orders on one night, in the order of the tables: what is ordered already stays; of the
+// others each guest takes a dish by the menu's shares, by themselves (a multinomial), as far as it suits them. Who comes first is served
+// first: a dish of which the last portion is gone is no longer taken, and its guests take the others of the course, by their shares. off
+// are the dishes that somebody wanted and did not get, in the order in which they ran out.
 func (b *Book) DrawnOrders(s *Service, d Draw) (orders [][]TableOrder, off []string) {
 	orders = make([][]TableOrder, len(s.Tables))
 	left := map[string]int{}

@@ -12,12 +12,13 @@ import (
 	"jointime/core/kitchen"
 )
 
-// Drawn orders are a multinomial: over many guests each dish is taken by its share, within what chance allows (Pearson's χ² with two degrees of
-// freedom, 99.9 %: 13.82, NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.6.7.4), and guests take by themselves.
+// Drawn orders are a multinomial: over many guests each dish is taken by its share, within what chance allows (Pearson's χ² with two
+// degrees of freedom, 99.9 %: 13.82, NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.6.7.4), and guests take by themselves.
 func TestGuestsDrawTheirDishes(t *testing.T) {
 	d := served(t)
 	s := d.Services[0]
-	s.Menu = []kitchen.MenuLine{{Dish: "hake-cider-butter", Share: 50}, {Dish: "guinea-fowl-barley", Share: 30}, {Dish: "salt-baked-celeriac", Share: 20}}
+	s.Menu = []kitchen.MenuLine{{Dish: "hake-cider-butter", Share: 50}, {Dish: "guinea-fowl-barley", Share: 30},
+		{Dish: "salt-baked-celeriac", Share: 20}}
 	s.Tables = nil
 	for i := range 100 {
 		s.Tables = append(s.Tables, kitchen.ServiceTable{ID: fmt.Sprint("t", i), Name: "T", Covers: 2, SeatedAt: 1140})
@@ -48,8 +49,8 @@ func TestGuestsDrawTheirDishes(t *testing.T) {
 	require.InDelta(t, 0.38, float64(alike)/400, 0.08, "two guests take the same by chance alone: .5² + .3² + .2²")
 }
 
-// Whatever there is of each dish: nobody gets one of which nothing is left, everybody eats while anything is, who wanted what is gone is told,
-// and what was ordered before stays and is counted.
+// Whatever there is of each dish: nobody gets one of which nothing is left, everybody eats while anything is, who wanted what is gone is
+// told, and what was ordered before stays and is counted.
 func TestWhatIsGoneIsNotOrdered(t *testing.T) {
 	d := served(t)
 	b, err := kitchen.NewBook(d)

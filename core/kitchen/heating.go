@@ -53,7 +53,8 @@ func (b *Book) medium(s *Step) (heat.Medium, float64, error) {
 	switch {
 	case s.Equipment.Kind == Oven && b.stillOvens():
 		m.medium = heat.Oven
-	case s.Equipment.Kind == Burner && slices.ContainsFunc(waterVerbs, func(w string) bool { return strings.Contains(spacedWords(s.Name), w) }):
+	case s.Equipment.Kind == Burner &&
+		slices.ContainsFunc(waterVerbs, func(w string) bool { return strings.Contains(spacedWords(s.Name), w) }):
 		m.medium, m.c = heat.Boiling, 100
 	}
 	switch {
@@ -101,11 +102,12 @@ func (b *Book) Heated(s *Step) (heat.Piece, error) {
 	if p == nil {
 		return heat.Piece{}, errNoHeat
 	}
-	return heat.Piece{Shape: p.Shape, Mm: p.Mm, Grams: p.Grams, Food: p.Food, StartC: p.StartC, TargetC: p.TargetC, Medium: medium, MediumC: c}, nil
+	return heat.Piece{Shape: p.Shape, Mm: p.Mm, Grams: p.Grams, Food: p.Food, StartC: p.StartC, TargetC: p.TargetC, Medium: medium,
+		MediumC: c}, nil
 }
 
-// OvenSaid is an oven's heat in the habits of other ovens: with a fan or without, in °F, by gas mark. Nil for a step that is not in an oven,
-// or whose heat nobody said.
+// OvenSaid is an oven's heat in the habits of other ovens: with a fan or without, in °F, by gas mark. Nil for a step that is not in an
+// oven, or whose heat nobody said.
 func (b *Book) OvenSaid(s *Step) *message.Message {
 	if s.Equipment == nil || s.Equipment.Kind != Oven || s.Equipment.SetpointC == nil {
 		return nil
@@ -253,8 +255,8 @@ func (p *Piece) Observe(factor float64) {
 	p.Observed++
 }
 
-// UsualPiece is what a step of a component is taken to heat until somebody says more: a flat piece of 25 mm out of the fridge, of fish where
-// its words say so, to the core that its check names. Common practice, no source.
+// UsualPiece is what a step of a component is taken to heat until somebody says more: a flat piece of 25 mm out of the fridge, of fish
+// where its words say so, to the core that its check names. Common practice, no source.
 func (c *Component) UsualPiece(s *Step) Piece {
 	p := Piece{Shape: heat.Slab, Mm: 25, Food: c.foodOf(s), StartC: 5, TargetC: 54}
 	switch p.Food {
@@ -285,8 +287,8 @@ var foodWords = []struct {
 }{
 	{heat.Liquid, []string{"sauce", "stock", "broth", "soup", "jus", "gravy", "purée", "puree", "glaze", "syrup", "cream"}},
 	{heat.DoughRaw, []string{"dough", "bread", "cake", "sponge", "batter", "pastry", "loaf", "pudding", "tart"}},
-	{heat.RootFood, []string{"carrot", "carrots", "beet", "beets", "beetroot", "celeriac", "potato", "potatoes", "turnip", "turnips", "parsnip",
-		"parsnips", "swede", "onion", "onions", "apple", "apples", "leek", "leeks", "root", "roots"}},
+	{heat.RootFood, []string{"carrot", "carrots", "beet", "beets", "beetroot", "celeriac", "potato", "potatoes", "turnip", "turnips",
+		"parsnip", "parsnips", "swede", "onion", "onions", "apple", "apples", "leek", "leeks", "root", "roots"}},
 	{heat.EggFood, []string{"egg", "eggs", "yolk", "yolks"}},
 	{heat.FishFood, []string{"salmon", "trout", "tuna", "mackerel", "haddock", "herring", "scallop", "scallops", "prawn", "prawns",
 		"lobster", "crab", "eel", "skate", "sole"}},

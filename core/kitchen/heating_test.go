@@ -40,8 +40,8 @@ func heated(t *testing.T, change func(*kitchen.Data)) *kitchen.Book {
 
 var breast = kitchen.Piece{Shape: heat.Slab, Mm: 25, Food: heat.MeatFood, StartC: 5, TargetC: 54}
 
-// Baldwin, A Practical Guide to Sous Vide Cooking, table 2.2 (from memory): 25 mm of meat, slab-like, from 5 °C in a bath half a degree over
-// the core that is wanted takes about 75 min, rounded up to 5 min.
+// Baldwin, A Practical Guide to Sous Vide Cooking, table 2.2 (from memory): 25 mm of meat, slab-like, from 5 °C in a bath half a degree
+// over the core that is wanted takes about 75 min, rounded up to 5 min.
 func TestASizeSetsATime(t *testing.T) {
 	b := heated(t, nil)
 	h := b.Heating(ptrTo(sized(kitchen.WaterBath, 54.5, breast)))
@@ -51,7 +51,8 @@ func TestASizeSetsATime(t *testing.T) {
 	require.Less(t, h.Time.Likely, h.Time.High)
 	require.Zero(t, h.Time.Likely%5)
 	require.Zero(t, h.RiseC, "in a bath it hardly rises")
-	require.Equal(t, "Computed for a flat piece of meat, 25 mm thick, from 5 °C in a water bath at 54.5 °C until the core is at 54 °C.", h.Said.Text)
+	require.Equal(t, "Computed for a flat piece of meat, 25 mm thick, from 5 °C in a water bath at 54.5 °C until the core is at 54 °C.",
+		h.Said.Text)
 	p := breast
 	p.Shape, p.Mm = heat.Cylinder, 70
 	h = b.Heating(ptrTo(sized(kitchen.Oven, 180, p)))
@@ -164,8 +165,8 @@ func TestTimesThatFollowFromSizes(t *testing.T) {
 	require.Equal(t, b.Heating(&was.Steps[0]).Time, first)
 	c := was.Clone()
 	c.Steps[0].Piece.Mm = 30
-	c.Steps[0].Doneness = []kitchen.Doneness{{Name: "well done", TargetC: ptrTo(60.0)}, {Name: "rare", TargetC: ptrTo(48.0)}, {Name: "large", Mm: 40},
-		{Name: "crisp", Seconds: 30}, {Name: "burnt", Seconds: 7, TargetC: ptrTo(99.0)}}
+	c.Steps[0].Doneness = []kitchen.Doneness{{Name: "well done", TargetC: ptrTo(60.0)}, {Name: "rare", TargetC: ptrTo(48.0)},
+		{Name: "large", Mm: 40}, {Name: "crisp", Seconds: 30}, {Name: "burnt", Seconds: 7, TargetC: ptrTo(99.0)}}
 	b.SetTimes(&was, &c)
 	require.False(t, c.Steps[0].Piece.Typed)
 	require.Greater(t, c.Steps[0].Time.Fixed.Likely, first.Likely)
@@ -273,7 +274,8 @@ func TestACopyHasASizeOfItsOwn(t *testing.T) {
 	require.Zero(t, was.Steps[0].Doneness[0].Seconds)
 }
 
-// An oven's heat as other ovens have it: twenty degrees between a fan and none, °F and gas marks of the still one (common practice, no source).
+// An oven's heat as other ovens have it: twenty degrees between a fan and none, °F and gas marks of the still one (common practice, no
+// source).
 func TestAnOvensHeatInOtherHabits(t *testing.T) {
 	s := sized(kitchen.Oven, 160, breast)
 	require.Equal(t, "160 °C with a fan, 180 °C without, 355 °F, gas 4", heated(t, nil).OvenSaid(&s).Text)
@@ -296,7 +298,8 @@ func TestAnOvensHeatInOtherHabits(t *testing.T) {
 func TestWhatEachKindOfEquipmentHeatsWith(t *testing.T) {
 	b := heated(t, nil)
 	for kind, want := range map[kitchen.EquipmentKind]string{kitchen.WaterBath: "in a water bath at 62", kitchen.Oven: "in a fan oven at 180",
-		kitchen.Steamer: "in steam at 100", kitchen.Burner: "in a pan, turned at 180", kitchen.Fryer: "in hot fat at 175", kitchen.Grill: "on a grill at 250",
+		kitchen.Steamer: "in steam at 100", kitchen.Burner: "in a pan, turned at 180", kitchen.Fryer: "in hot fat at 175",
+		kitchen.Grill:      "on a grill at 250",
 		kitchen.Salamander: "on a grill at 250", kitchen.Plancha: "in a pan, turned at 200", kitchen.Holding: "in a warm cupboard at 65"} {
 		setpoint := 0.0
 		if kind == kitchen.WaterBath {

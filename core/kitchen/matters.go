@@ -27,8 +27,8 @@ var matterWords = map[Matter][]string{
 		"suet", "dripping",
 		"tallow", "liver", "livers", "kidney", "kidneys", "sweetbread", "sweetbreads", "tripe", "tongue", "sausage", "sausages", "salami",
 		"demi-glace"},
-	Pork: {"pork", "pig", "bacon", "ham", "lard", "gammon", "pancetta", "prosciutto", "chorizo", "guanciale", "lardo", "lardon", "lardons", "trotter",
-		"trotters", "crackling", "black pudding"},
+	Pork: {"pork", "pig", "bacon", "ham", "lard", "gammon", "pancetta", "prosciutto", "chorizo", "guanciale", "lardo", "lardon", "lardons",
+		"trotter", "trotters", "crackling", "black pudding"},
 	Blood:    {"blood", "black pudding"},
 	Gelatine: {"gelatine", "gelatin", "aspic", "isinglass", "marshmallow", "marshmallows"},
 	Honey:    {"honey", "mead", "honeycomb", "beeswax"},
@@ -45,8 +45,8 @@ var harmless = longestFirst([]string{"wine vinegar", "white wine vinegar", "red 
 	"hen egg", "hen eggs",
 	"goose egg", "quail egg", "quail eggs", "chicken egg", "chicken eggs", "hen of the woods", "chicken of the woods", "ox heart tomato",
 	"goat cheese",
-	"goat's cheese", "goat milk", "goat curd", "coconut meat", "vegetarian gelatine", "ham hock herb", "liver of sulphur", "fish bone", "fish bones",
-	"bone dry", "raw fish slice"})
+	"goat's cheese", "goat milk", "goat curd", "coconut meat", "vegetarian gelatine", "ham hock herb", "liver of sulphur", "fish bone",
+	"fish bones", "bone dry", "raw fish slice"})
 
 var (
 	matterSought   = spacedOf(matterWords)

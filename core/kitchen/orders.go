@@ -76,8 +76,8 @@ func (b *Book) linesOf(s *Service, course Course) (lines []MenuLine) {
 	return lines
 }
 
-// owing spreads the shares of a course's dishes over guests. The last of owed is owed to nobody: what the shares leave of a hundred takes no
-// such course.
+// owing spreads the shares of a course's dishes over guests. The last of owed is owed to nobody: what the shares leave of a hundred takes
+// no such course.
 type owing struct {
 	lines []MenuLine
 	owed  []float64

@@ -17,7 +17,8 @@ func seated(id, date string, at ...int) kitchen.Service {
 	return s
 }
 
-// A service is over two hours after its last table was seated, to the second; past midnight the day goes on; one without tables never began.
+// A service is over two hours after its last table was seated, to the second; past midnight the day goes on; one without tables never
+// began.
 func TestWhenAServiceIsOver(t *testing.T) {
 	s := seated("a", "2026-05-14", 19*60, 25*60)
 	end := time.Date(2026, 5, 15, 3, 0, 0, 0, time.UTC)

@@ -38,8 +38,8 @@ func (t StepTime) Times(factor float64) StepTime {
 	return StepTime{all(t.Fixed), all(t.PerPortion)}
 }
 
-// Parts returns t with its fixed part and its part per portion each so many times as long, to the second; where no part per portion is written it
-// takes that many seconds.
+// Parts returns t with its fixed part and its part per portion each so many times as long, to the second; where no part per portion is
+// written it takes that many seconds.
 func (t StepTime) Parts(fixed, each, eachS float64) StepTime {
 	out := StepTime{t.Times(fixed).Fixed, t.Times(each).PerPortion}
 	if t.PerPortion.Likely == 0 {

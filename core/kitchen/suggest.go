@@ -23,8 +23,8 @@ var suggesting = map[Allergen][]string{
 		"herring", "roe", "fish sauce", "worcester sauce", "dashi", "bonito"},
 	"peanuts":  {"peanut", "peanuts", "groundnut", "groundnuts", "satay"},
 	"soybeans": {"soy", "soya", "tofu", "miso", "tamari", "edamame", "tempeh", "soy sauce", "soya sauce", "lecithin"},
-	"milk": {"milk", "butter", "cream", "cheese", "yoghurt", "yogurt", "buttermilk", "whey", "ghee", "curd", "crème fraîche", "mascarpone", "ricotta",
-		"parmesan", "feta", "casein", "ice cream", "brown butter", "clotted cream", "fresh cheese"},
+	"milk": {"milk", "butter", "cream", "cheese", "yoghurt", "yogurt", "buttermilk", "whey", "ghee", "curd", "crème fraîche", "mascarpone",
+		"ricotta", "parmesan", "feta", "casein", "ice cream", "brown butter", "clotted cream", "fresh cheese"},
 	"nuts": {"almond", "almonds", "hazelnut", "hazelnuts", "walnut", "walnuts", "cashew", "cashews", "pecan", "pecans", "pistachio",
 		"pistachios", "macadamia",
 		"brazil nut", "nut", "nuts", "praline", "marzipan", "frangipane"},
@@ -163,7 +163,8 @@ func (b *Book) Suggestions(c *Component) []Suggestion {
 	}
 	brings := b.bringsIn(c)
 	add := func(s Suggestion, where string) {
-		if !brings[Suggestion{Allergen: s.Allergen, Matter: s.Matter}] && !slices.ContainsFunc(out, func(o Suggestion) bool { return o.same(&s) }) {
+		if !brings[Suggestion{Allergen: s.Allergen, Matter: s.Matter}] && !slices.ContainsFunc(out,
+			func(o Suggestion) bool { return o.same(&s) }) {
 			s.Where = where
 			out = append(out, s)
 		}

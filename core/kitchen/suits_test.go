@@ -49,7 +49,8 @@ func TestWhichPlateSuitsAGuest(t *testing.T) {
 		"the purée has it":    {func(_, p *kitchen.Component) { p.Allergens = milk }, "no purée", true},
 		"its step says so":    {func(_, p *kitchen.Component) { p.Steps[0].Name = "Blend with the milk" }, "no purée", true},
 		"a step says another": {func(_, p *kitchen.Component) { p.Steps[0].Name = "Blend with the celery" }, "", true},
-		"it is not known":     {func(_, p *kitchen.Component) { p.Signed = &kitchen.Signature{By: "Ada", Of: "something else"} }, "no purée", true},
+		"it is not known": {func(_, p *kitchen.Component) { p.Signed = &kitchen.Signature{By: "Ada", Of: "something else"} }, "no purée",
+			true},
 		"neither is known": {func(f, p *kitchen.Component) {
 			f.Signed, p.Signed = &kitchen.Signature{By: "Ada", Of: "x"}, &kitchen.Signature{By: "Ada", Of: "x"}
 		}, "no purée", true},

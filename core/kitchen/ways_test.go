@@ -42,7 +42,8 @@ func TestWhatMayBeSaidOfAStepInAService(t *testing.T) {
 		"what has no heat": {[]kitchen.Way{{Component: "x", Step: "turn", HeatC: deg(190)}},
 			"services[0].ways[0].heat_c: “turn” is not done at a heat"},
 		"hotter than the oven": {[]kitchen.Way{{Component: "x", Step: "fry", HeatC: deg(599)}}, "services[0].ways[0].setpoint_c"},
-		"longer than allowed":  {[]kitchen.Way{{Component: "x", Stretch: true}}, "services[0].ways[0].stretch: nobody said that “x” may wait longer"},
+		"longer than allowed": {[]kitchen.Way{{Component: "x", Stretch: true}},
+			"services[0].ways[0].stretch: nobody said that “x” may wait longer"},
 	} {
 		_, err := kitchen.NewBook(otherwise(x.ways...))
 		if x.want == "" {

@@ -8,7 +8,8 @@ import (
 	"jointime/core/message"
 )
 
-// When something is done: a core, a look, a touch, a taste, a weight, a sound, a smell; what then, when it is not yet, and when it is too far.
+// When something is done: a core, a look, a touch, a taste, a weight, a sound, a smell; what then, when it is not yet, and when it is too
+// far.
 
 var kindsOfCheck = []string{"look", "touch", "taste", "weight", "sound", "smell"}
 
@@ -47,16 +48,17 @@ var cores = []phrase[*kitchen.Step]{
 		return f.heat["deg"].low >= -30 && coreOf(r, s, f)
 	}),
 	every("probe [to|until|at|for] {deg}", coreOf),
-	every("(cook|heat|warm|bring|poach|blend|cool|chill) [it|them|the mix|the base|the milk|the cream] to {n}", func(r *reader, s *kitchen.Step, f *found) bool {
-		if f.number["n"] < coolestTarget || f.number["n"] > hottestTarget || !r.endsClause(f.to) && !r.is(f.to, "for", "then", "and") {
-			return false
-		}
-		f.heat = with(f.heat, "deg", warmth{low: f.number["n"], high: f.number["n"]})
-		r.kept = append(r.kept, [2]int{f.from, f.to})
-		coreOf(r, s, f)
-		r.take(f.to-2, f.to)
-		return false // the verb stays in the name
-	}),
+	every("(cook|heat|warm|bring|poach|blend|cool|chill) [it|them|the mix|the base|the milk|the cream] to {n}",
+		func(r *reader, s *kitchen.Step, f *found) bool {
+			if f.number["n"] < coolestTarget || f.number["n"] > hottestTarget || !r.endsClause(f.to) && !r.is(f.to, "for", "then", "and") {
+				return false
+			}
+			f.heat = with(f.heat, "deg", warmth{low: f.number["n"], high: f.number["n"]})
+			r.kept = append(r.kept, [2]int{f.from, f.to})
+			coreOf(r, s, f)
+			r.take(f.to-2, f.to)
+			return false // the verb stays in the name
+		}),
 	every("to {deg}", func(r *reader, s *kitchen.Step, f *found) bool { // with its unit, and of nothing that is heated to it
 		if !r.unitBefore(f.to) {
 			return false
@@ -153,7 +155,8 @@ var ready = []phrase[*kitchen.Step]{
 	}),
 }
 
-// conditions are what ends a step, as cooks say it: until golden, when the skewer goes in, to a syrup. They end where something else begins.
+// conditions are what ends a step, as cooks say it: until golden, when the skewer goes in, to a syrup. They end where something else
+// begins.
 func (r *reader) conditions(s *kitchen.Step) {
 	for i := r.start; i < len(r.tokens); i++ {
 		if !r.is(i, "until", "till") && !(r.is(i, "when", "should", "must", "once") && (i > 0 || r.is(i, "when"))) {

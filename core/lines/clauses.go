@@ -91,7 +91,8 @@ var waitBegins = [][]node{pattern("serve (at once|straight away|immediately|righ
 	pattern("immediately"),
 	pattern("best [within|for|after] {t}"), pattern("within {t}"), pattern("up to {t}"), pattern("good for {t}"), pattern("as long as"),
 	pattern("(no|not) (longer|more) than"),
-	pattern("no (limit|waiting)"), pattern("use within"), pattern("at (once|most|least)"), pattern("(may|can|will) (wait|stand|rest|hold|keep)")}
+	pattern("no (limit|waiting)"), pattern("use within"), pattern("at (once|most|least)"),
+	pattern("(may|can|will) (wait|stand|rest|hold|keep)")}
 
 // saysHands tells a step that happens to begin with a word of waiting ("rest cold overnight, nobody") from a wait.
 func (r *reader) saysHands() bool {
@@ -240,8 +241,8 @@ func (r *reader) stepBehind() {
 // general are verbs that say neither where nor how.
 var general = set("cook finish turn add put heat warm bring")
 
-// twoSteps marks a line in which something else is done for a time of its own, elsewhere or by other hands: it wants a line of its own, since
-// one step is in one place.
+// twoSteps marks a line in which something else is done for a time of its own, elsewhere or by other hands: it wants a line of its own,
+// since one step is in one place.
 func (r *reader) twoSteps(s *kitchen.Step, d doing, verb string) {
 	timed := false
 	if r.placeAt > 0 && s.Equipment != nil && d.on != "" && d.on != s.Equipment.Kind && !general[verb] && r.goesOn(r.placeAt) {
@@ -290,8 +291,8 @@ func (r *reader) goesOn(i int) bool {
 	return r.timed(from, to) || r.tokens[i].text == "into" || r.is(from, "straight", "back")
 }
 
-// whereNot marks a line that says neither what is done nor where, or does something that is done in many places: the hands and the bench are
-// only a guess there.
+// whereNot marks a line that says neither what is done nor where, or does something that is done in many places: the hands and the bench
+// are only a guess there.
 func (r *reader) whereNot(s *kitchen.Step) {
 	if s.Equipment != nil || r.noPlace || r.saidHands || r.looseHands || r.saidEnds || r.tool() ||
 		len(s.TakesOut)+len(s.PutsIn) > 0 && r.longest() <= 120 {

@@ -121,18 +121,19 @@ var verbs = func() map[string]doing {
 }()
 
 // participles are the verbs of heat in the form of what has been done.
-var participles = map[string]string{"baked": "bake", "roasted": "roast", "fried": "fry", "grilled": "grill", "steamed": "steam", "poached": "poach",
-	"braised": "braise", "blanched": "blanch", "charred": "char", "seared": "sear", "sweated": "sweat", "simmered": "simmer", "boiled": "boil",
-	"toasted": "toast", "stewed": "stew", "sautéed": "sauté", "caramelised": "caramelise", "confited": "confit",
-	"blitzed": "blend", "blended": "blend", "picked": "pick", "rolled": "roll", "tied": "tie", "chopped": "chop", "diced": "dice", "sliced": "slice",
-	"whipped": "whip", "whisked": "whisk", "mixed": "mix", "shaped": "shape", "kneaded": "knead", "folded": "fold", "piped": "pipe",
-	"portioned": "portion", "filleted": "fillet", "peeled": "peel", "trimmed": "trim", "carved": "carve", "shredded": "shred", "grated": "grate",
-	"crushed": "crush", "strained": "strain", "dressed": "dress", "marinated": "marinate", "cured": "cure", "brined": "brine", "soaked": "soak",
-	"pickled": "pickle", "infused": "infuse"}
+var participles = map[string]string{"baked": "bake", "roasted": "roast", "fried": "fry", "grilled": "grill", "steamed": "steam",
+	"poached": "poach", "braised": "braise", "blanched": "blanch", "charred": "char", "seared": "sear", "sweated": "sweat",
+	"simmered": "simmer", "boiled": "boil", "toasted": "toast", "stewed": "stew", "sautéed": "sauté", "caramelised": "caramelise",
+	"confited": "confit", "blitzed": "blend", "blended": "blend", "picked": "pick", "rolled": "roll", "tied": "tie", "chopped": "chop",
+	"diced": "dice", "sliced": "slice", "whipped": "whip", "whisked": "whisk", "mixed": "mix", "shaped": "shape", "kneaded": "knead",
+	"folded": "fold", "piped": "pipe", "portioned": "portion", "filleted": "fillet", "peeled": "peel", "trimmed": "trim", "carved": "carve",
+	"shredded": "shred", "grated": "grate", "crushed": "crush", "strained": "strain", "dressed": "dress", "marinated": "marinate",
+	"cured": "cure", "brined": "brine", "soaked": "soak", "pickled": "pickle", "infused": "infuse"}
 
 // minuteVerbs are verbs behind which a bare number is minutes; common practice, no source.
-var minuteVerbs = set("simmer boil cook fry roast bake rest sit stand steam poach sweat reduce grill toast infuse blend knead mix whisk beat chill " +
-	"sear braise stew soak cool prove blanch render brown melt wait leave hold")
+var minuteVerbs = set(
+	"simmer boil cook fry roast bake rest sit stand steam poach sweat reduce grill toast infuse blend knead mix whisk beat chill " +
+		"sear braise stew soak cool prove blanch render brown melt wait leave hold")
 
 // plainVerbs say what the hands do where no other verb does; each is a thing as well, or goes with what is truly done: lay in a pan.
 var plainVerbs = set(
@@ -145,8 +146,9 @@ var plainVerbs = set(
 var negations = strings.Fields("don't dont not never don’t without")
 
 // waitsItself are verbs of waiting as they are said of the thing itself: the hollandaise holds an hour.
-var waitsItself = set("holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps sets hangs relaxes " +
-	"brines macerates lasts")
+var waitsItself = set(
+	"holds keeps rests waits stands sits marinates cures soaks proves chills cools freezes infuses steeps sets hangs relaxes " +
+		"brines macerates lasts")
 
 // waited are verbs of waiting in the form of what has been done, with a time of their own: proved 40 min.
 var waited = set("proved rested soaked marinated chilled cured brined infused steeped salted frozen cooled macerated pickled")
@@ -156,15 +158,17 @@ var sameStill = set("side sides more longer further another again other plus slo
 	"if first second flesh skin fat without")
 
 // overHeat are things that are made in a pan on the stove, whatever is done to them; common practice, no source.
-var overHeat = strings.Fields("hollandaise sabayon béarnaise bearnaise custard caramel roux béchamel bechamel velouté veloute risotto polenta " +
-	"porridge gravy anglaise blanc bordelaise congee grits")
+var overHeat = strings.Fields(
+	"hollandaise sabayon béarnaise bearnaise custard caramel roux béchamel bechamel velouté veloute risotto polenta " +
+		"porridge gravy anglaise blanc bordelaise congee grits")
 
 // whisked are sauces that are whisked over heat all the while: common practice, no source.
 var whisked = strings.Fields("hollandaise sabayon béarnaise bearnaise zabaglione")
 
 // byHand are things that are made on the bench by hand, where no verb says more; common practice, no source.
-var byHand = strings.Fields("vinaigrette mayonnaise mayo aioli dressing salsa pesto tartare ceviche batter salad slaw guacamole marinade rub " +
-	"crumble streusel garnish")
+var byHand = strings.Fields(
+	"vinaigrette mayonnaise mayo aioli dressing salsa pesto tartare ceviche batter salad slaw guacamole marinade rub " +
+		"crumble streusel garnish")
 
 // thingsToo are words that are verbs only where a clause begins with them: everywhere else they are things.
 var thingsToo = set(

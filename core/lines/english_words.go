@@ -35,10 +35,10 @@ var fillers = set(
 // touchWords are what is done inside a step, in the forms in which a line says it.
 var touchWords = map[string]string{"turn": "turn", "turning": "turn", "turned": "turn", "flip": "turn", "flipping": "turn",
 	"baste": "baste", "basting": "baste",
-	"stir": "stir", "stirring": "stir", "skim": "skim", "skimming": "skim", "toss": "toss", "tossing": "toss", "shake": "shake", "shaking": "shake",
-	"rotate": "rotate", "rotating": "rotate", "brush": "brush", "brushing": "brush", "spin": "turn", "add": "", "glaze": "glaze", "glazing": "glaze",
-	"pour": "", "drain": "", "top": "", "move": "", "whisk": "whisk", "whisking": "whisk", "spray": "", "look": "look", "check": "check",
-	"lid": "", "cover": ""}
+	"stir": "stir", "stirring": "stir", "skim": "skim", "skimming": "skim", "toss": "toss", "tossing": "toss", "shake": "shake",
+	"shaking": "shake", "rotate": "rotate", "rotating": "rotate", "brush": "brush", "brushing": "brush", "spin": "turn", "add": "",
+	"glaze": "glaze", "glazing": "glaze", "pour": "", "drain": "", "top": "", "move": "", "whisk": "whisk", "whisking": "whisk", "spray": "",
+	"look": "look", "check": "check", "lid": "", "cover": ""}
 
 // thingWords are what goes in and must come out again; common practice, no source.
 var thingWords = set(

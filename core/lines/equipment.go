@@ -122,7 +122,8 @@ func (r *reader) place(s *kitchen.Step, bare bool) bool {
 	return false
 }
 
-// alone reports whether a name of equipment stands alone in its clause, or heads it with only a heat or a time behind: "pan 3 min", ", plancha,".
+// alone reports whether a name of equipment stands alone in its clause, or heads it with only a heat or a time behind: "pan 3 min", ",
+// plancha,".
 func (r *reader) alone(i, n int) bool {
 	first := i == r.start || r.tokens[i-1].kind == separator || r.used[i-1]
 	end := i + n

@@ -84,8 +84,8 @@ func pot(p *kitchen.Pot) string {
 }
 
 func said(w kitchen.Wait) bool {
-	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != "" || w.NoLimit || w.In != nil || w.Stretch != nil || w.Until != "" || w.Kept != "" ||
-		w.Care != nil
+	return w.Shortest > 0 || w.Best != nil || w.Longest != nil || w.Place != "" || w.NoLimit || w.In != nil || w.Stretch != nil ||
+		w.Until != "" || w.Kept != "" || w.Care != nil
 }
 
 func wait(w kitchen.Wait) string {

@@ -162,8 +162,8 @@ func says(h kitchen.Hands) func(*reader, *kitchen.Step, *found) {
 	}
 }
 
-// verb is what a line does: the last verb up to its first length of time, else the first. Only the plain form is one: "turning" and "sliced"
-// say how something is, not what is done.
+// verb is what a line does: the last verb up to its first length of time, else the first. Only the plain form is one: "turning" and
+// "sliced" say how something is, not what is done.
 func (r *reader) verb() (doing, string) {
 	var best doing
 	name, plain := "", ""
@@ -358,7 +358,8 @@ func (r *reader) guess(s *kitchen.Step, d doing, verb string) {
 		s.Hands = kitchen.None
 	case r.hasWord(whisked...) && s.Equipment != nil && s.Equipment.Kind == kitchen.Burner:
 		s.Hands = kitchen.Both
-	case r.hasWord(watched...) && (!handsOver[verb] || plainVerbs[verb]) && s.Equipment != nil && slices.Contains(watchedOver, s.Equipment.Kind):
+	case r.hasWord(watched...) && (!handsOver[verb] || plainVerbs[verb]) && s.Equipment != nil &&
+		slices.Contains(watchedOver, s.Equipment.Kind):
 		s.Hands = kitchen.Tend
 	case s.Equipment != nil && slices.Contains(byItself, s.Equipment.Kind):
 		s.Hands, by = kitchen.None, string(s.Equipment.Kind)

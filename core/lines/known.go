@@ -17,7 +17,8 @@ type Known struct {
 
 // KnownOf is what a book has.
 func KnownOf(b *kitchen.Book) *Known {
-	k := &Known{sections: map[string]string{}, people: map[string]string{}, components: map[string]bool{}, kinds: map[kitchen.EquipmentKind]bool{}}
+	k := &Known{sections: map[string]string{}, people: map[string]string{}, components: map[string]bool{},
+		kinds: map[kitchen.EquipmentKind]bool{}}
 	d := b.Data()
 	for _, x := range d.Sections {
 		k.sections[x.ID], k.sections[strings.ToLower(x.Name)] = x.ID, x.ID

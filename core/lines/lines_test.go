@@ -15,7 +15,8 @@ func parse(text string) (kitchen.Component, []Reading) { return Parse(kitchen.Co
 
 // The lines of the format's description, as a cook would say them.
 func TestLinesAsACookSaysThem(t *testing.T) {
-	c, readings := parse("portion and salt 30 min both hands\nto order\nsear 3 min both hands on the plancha\noven 180 for 4 min\nrest 90 s, at most 4 min")
+	c, readings := parse(
+		"portion and salt 30 min both hands\nto order\nsear 3 min both hands on the plancha\noven 180 for 4 min\nrest 90 s, at most 4 min")
 	require.Len(t, c.Steps, 3)
 	require.Equal(t, "portion and salt", c.Steps[0].Name)
 	require.Equal(t, kitchen.Ahead, c.Steps[0].Phase)

@@ -19,7 +19,8 @@ const (
 func (r *reader) bareHeat() {
 	for i := r.start; i < len(r.tokens); i++ {
 		t := r.at(i)
-		if t.kind != numeral || t.glued || t.value < coolestBare || t.value > hottestOven || int(t.value)%bareStep != 0 || r.heard(i) || r.counts(i+1) {
+		if t.kind != numeral || t.glued || t.value < coolestBare || t.value > hottestOven || int(t.value)%bareStep != 0 || r.heard(i) ||
+			r.counts(i+1) {
 			continue
 		}
 		if _, n := r.length(i); n > 0 {
@@ -101,7 +102,8 @@ func byHandOnly(verb string) bool {
 	return !touch && verbs[verb].on == "" && verbs[verb].hands == kitchen.Both
 }
 
-// goesOnThere reports whether a later clause with a time goes on with what the first does: another side, so much more, a verb of the same place.
+// goesOnThere reports whether a later clause with a time goes on with what the first does: another side, so much more, a verb of the same
+// place.
 func (r *reader) goesOnThere(c, first *timedClause) bool {
 	alone := c.since == c.from
 	for i := c.since; i < c.to; i++ {
@@ -155,8 +157,8 @@ func (r *reader) manyTimes() {
 	}
 }
 
-// idle marks a step that nobody does and that has no place, when its verb of waiting is not what the line begins with: something else is done
-// there that was not understood.
+// idle marks a step that nobody does and that has no place, when its verb of waiting is not what the line begins with: something else is
+// done there that was not understood.
 func (r *reader) idle(s *kitchen.Step, d doing, verb string) {
 	if verb == "" || d.on != "" || d.hands != kitchen.None || s.Equipment != nil || r.saidHands || r.looseHands || r.noPlace {
 		return
@@ -232,8 +234,8 @@ func (r *reader) lasting() {
 	}
 }
 
-// withMinutes puts minutes behind the bare numbers that cooks say for them: simmer 10, rest 6 to 8. They stand at the end of a clause, right
-// behind a verb that takes a time.
+// withMinutes puts minutes behind the bare numbers that cooks say for them: simmer 10, rest 6 to 8. They stand at the end of a clause,
+// right behind a verb that takes a time.
 func withMinutes(tokens []token) []token {
 	hours := slices.ContainsFunc(tokens, func(t token) bool { return t.kind == word && units[t.text] >= 3600 })
 	for i := 1; i < len(tokens); i++ {

@@ -12,11 +12,12 @@ import (
 // As a cook says it: a thickness, a core, a bath. The temperature of the bath stays the bath's; what was not said is the usual.
 func TestASizeInALine(t *testing.T) {
 	for line, want := range map[string]kitchen.Piece{
-		"breast 25 mm thick, to 54 in the water bath at 56":      {Shape: heat.Slab, Mm: 25, Food: heat.MeatFood, StartC: 5, TargetC: 54},
-		"breast 2.5 cm thick, core to 54°, water bath at 56":     {Shape: heat.Slab, Mm: 25, Food: heat.MeatFood, StartC: 5, TargetC: 54},
-		"salmon, 30 mm thick to 48 in the water bath at 56":      {Shape: heat.Slab, Mm: 30, Food: heat.FishFood, StartC: 5, TargetC: 48},
-		"a 1.2 kg cylinder of meat, core from 8 to 58, oven 180": {Shape: heat.Cylinder, Grams: 1200, Food: heat.MeatFood, StartC: 8, TargetC: 58},
-		"carrots, 40 mm thick, in the steamer":                   {Shape: heat.Cylinder, Mm: 40, Food: heat.RootFood, StartC: 18, TargetC: 95},
+		"breast 25 mm thick, to 54 in the water bath at 56":  {Shape: heat.Slab, Mm: 25, Food: heat.MeatFood, StartC: 5, TargetC: 54},
+		"breast 2.5 cm thick, core to 54°, water bath at 56": {Shape: heat.Slab, Mm: 25, Food: heat.MeatFood, StartC: 5, TargetC: 54},
+		"salmon, 30 mm thick to 48 in the water bath at 56":  {Shape: heat.Slab, Mm: 30, Food: heat.FishFood, StartC: 5, TargetC: 48},
+		"a 1.2 kg cylinder of meat, core from 8 to 58, oven 180": {Shape: heat.Cylinder, Grams: 1200, Food: heat.MeatFood, StartC: 8,
+			TargetC: 58},
+		"carrots, 40 mm thick, in the steamer": {Shape: heat.Cylinder, Mm: 40, Food: heat.RootFood, StartC: 18, TargetC: 95},
 	} {
 		c, readings := Parse(kitchen.Component{}, line)
 		require.Nil(t, readings[0].Unsure, line)
@@ -44,7 +45,8 @@ func TestASizeInALine(t *testing.T) {
 // Wishes with a core or a size of their own, a medium, what probes said, and a frozen start come back as they were written.
 func TestASizeComesBack(t *testing.T) {
 	at := func(v float64) *float64 { return &v }
-	p := kitchen.Piece{Shape: heat.Ellipsoid, Mm: 62.5, Food: heat.FishFood, StartC: -18, TargetC: 60, MediumC: at(140), Factor: 1.12, Observed: 3}
+	p := kitchen.Piece{Shape: heat.Ellipsoid, Mm: 62.5, Food: heat.FishFood, StartC: -18, TargetC: 60, MediumC: at(140), Factor: 1.12,
+		Observed: 3}
 	s := kitchen.Step{ID: "roast", Name: "roast", Phase: kitchen.PickUp, Hands: kitchen.Both, After: []kitchen.Predecessor{},
 		Checks:  []kitchen.DoneCheck{},
 		Dangers: []kitchen.Danger{}, PutsIn: []string{}, TakesOut: []string{}, Piece: &p,

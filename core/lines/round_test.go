@@ -197,7 +197,8 @@ func TestHandsAndWaitsAsACookSaysThem(t *testing.T) {
 	require.InDelta(t, 50, *c.Hold.In.SetpointC, 0)
 	require.Equal(t, "loosely covered", c.Hold.Kept)
 	// Something that goes by itself has nobody between; the usual hands at its ends are said to be there.
-	c, _ = Parse(kitchen.Component{}, "roast in the oven at 200 20 min, hands 60 s to put in and 60 s to take out\nchill 1 h, nobody, in the fridge")
+	c, _ = Parse(kitchen.Component{},
+		"roast in the oven at 200 20 min, hands 60 s to put in and 60 s to take out\nchill 1 h, nobody, in the fridge")
 	require.Equal(t, kitchen.None, c.Steps[0].Hands)
 	require.Equal(t, kitchen.Ends{InS: 60, OutS: 60}, c.Steps[0].Ends)
 	require.Equal(t, kitchen.Ends{InS: 20, OutS: 20}, c.Steps[1].Ends, "into the fridge and out of it")
@@ -219,12 +220,14 @@ func TestBoundsOfLines(t *testing.T) {
 // What comes after a step of another component is read back as it was written, with every wait that may lie between.
 func TestAfterAStepOfAnotherComponentComesBack(t *testing.T) {
 	n := func(v int) *int { return &v }
-	for _, a := range []kitchen.OtherStep{{}, {Pan: true}, {Wait: kitchen.Wait{Shortest: 60}}, {Wait: kitchen.Wait{Longest: n(600)}, Pan: true},
-		{Wait: kitchen.Wait{Shortest: 60, Best: n(90), Longest: n(150), Place: kitchen.OnBench}},
+	for _, a := range []kitchen.OtherStep{{}, {Pan: true}, {Wait: kitchen.Wait{Shortest: 60}},
+		{Wait: kitchen.Wait{Longest: n(600)}, Pan: true}, {Wait: kitchen.Wait{Shortest: 60, Best: n(90), Longest: n(150),
+			Place: kitchen.OnBench}},
 		{Wait: kitchen.Wait{NoLimit: true, Place: kitchen.Hot}}, {Any: true}, {Any: true, Wait: kitchen.Wait{Longest: n(300)}}} {
 		a.Component, a.Step = "leg-of-lamb", "roast-2"
-		s := kitchen.Step{ID: "make", Name: "make", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)},
-			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
+		s := kitchen.Step{ID: "make", Name: "make", Phase: kitchen.PickUp, Hands: kitchen.Both,
+			Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)}, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
+			Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
 			PutsIn: []string{}, TakesOut: []string{}, Beside: []kitchen.OtherStep{a}}
 		text := Format(&kitchen.Component{Steps: []kitchen.Step{s}})
 		c, readings := Parse(kitchen.Component{}, text)
@@ -252,8 +255,9 @@ func TestWhoMayAndHowLongItMayStretchComesBack(t *testing.T) {
 			Stretch: &kitchen.Stretched{LongestS: 1500, In: &kitchen.EquipmentNeed{Kind: kitchen.Holding, Units: 1}}}},
 		{kitchen.MayUnsaid, nil, kitchen.Wait{Stretch: &kitchen.Stretched{LongestS: 7200,
 			In: &kitchen.EquipmentNeed{Kind: kitchen.WaterBath, Units: 1}}}}} {
-		s := kitchen.Step{ID: "carve", Name: "carve", Phase: kitchen.PickUp, Hands: kitchen.Both, Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)},
-			After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{}, Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
+		s := kitchen.Step{ID: "carve", Name: "carve", Phase: kitchen.PickUp, Hands: kitchen.Both,
+			Time: kitchen.StepTime{Fixed: kitchen.Exactly(180)}, After: []kitchen.Predecessor{}, Checks: []kitchen.DoneCheck{},
+			Dangers: []kitchen.Danger{}, Doneness: []kitchen.Doneness{},
 			PutsIn: []string{}, TakesOut: []string{}, May: x.may, People: x.people}
 		text := Format(&kitchen.Component{Steps: []kitchen.Step{s}, Hold: x.hold})
 		c, readings := Parse(kitchen.Component{}, text)

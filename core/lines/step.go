@@ -56,7 +56,8 @@ func (r *reader) step(of *kitchen.Component, phase kitchen.Phase) kitchen.Step {
 	if s.Piece != nil {
 		s.Piece.Typed = s.Time != kitchen.StepTime{}
 	}
-	if s.Equipment == nil && !r.noPlace && (verb == "" && r.sides > 0 || s.Same != nil && (d.hands != kitchen.Both || verb == "" || plainVerbs[verb])) {
+	if s.Equipment == nil && !r.noPlace && (verb == "" && r.sides > 0 || s.Same != nil && (d.hands != kitchen.Both || verb == "" ||
+		plainVerbs[verb])) {
 		r.pan(&s)
 	}
 	r.guess(&s, d, verb)
@@ -234,14 +235,15 @@ var facts = []phrase[*kitchen.Step]{
 		r.saw(message.Of("line.batches-in-turn", "portions", s.Batch.Portions))
 		return true
 	}),
-	every("{n} [portions|pieces|pcs] (to|in|per|a) [a|the|each|one] (pan|tray|basket|pot|load|batch)", func(r *reader, s *kitchen.Step, f *found) bool {
-		if f.number["n"] < 2 || s.Batch != nil || r.is(f.from-1, "about", "for") {
-			return false
-		}
-		s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.SideBySide}
-		r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
-		return true
-	}),
+	every("{n} [portions|pieces|pcs] (to|in|per|a) [a|the|each|one] (pan|tray|basket|pot|load|batch)",
+		func(r *reader, s *kitchen.Step, f *found) bool {
+			if f.number["n"] < 2 || s.Batch != nil || r.is(f.from-1, "about", "for") {
+				return false
+			}
+			s.Batch = &kitchen.BatchLimit{Portions: whole(f.number["n"]), Run: kitchen.SideBySide}
+			r.saw(message.Of("line.batches", "portions", s.Batch.Portions))
+			return true
+		}),
 	every("{n} at once", func(r *reader, s *kitchen.Step, f *found) bool {
 		if f.number["n"] < 2 {
 			return false

@@ -48,8 +48,8 @@ func alike(typed, was string) int {
 	return 0
 }
 
-// align says which of the lines that were each typed line is, -1 for none: first in their order, the dearest alignment (Needleman and Wunsch
-// 1970, without penalties for gaps), so that of two lines that read the same each stays what it was; then lines that were moved.
+// align says which of the lines that were each typed line is, -1 for none: first in their order, the dearest alignment (Needleman and
+// Wunsch 1970, without penalties for gaps), so that of two lines that read the same each stays what it was; then lines that were moved.
 func align(typed, was []string) []int {
 	best := make([][]int, len(typed)+1)
 	for i := range best {

@@ -12,7 +12,8 @@ import (
 	"jointime/demo"
 )
 
-// Lines that nobody touched change nothing: every component of the demo comes back as it was, ids, waits, branches and what lines do not say.
+// Lines that nobody touched change nothing: every component of the demo comes back as it was, ids, waits, branches and what lines do not
+// say.
 func TestUntouchedLinesChangeNothing(t *testing.T) {
 	d, err := demo.Kitchen()
 	require.NoError(t, err)

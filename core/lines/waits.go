@@ -64,10 +64,11 @@ var waits = []phrase[*kitchen.Wait]{
 			r.saw(message.Of("line.kept", "how", w.Kept))
 		}
 	}),
-	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|no hurry)", func(r *reader, w *kitchen.Wait, _ *found) {
-		w.NoLimit = true
-		r.saw(message.Of("line.no-limit"))
-	}),
+	once("(no limit|without limit|as long as you like|as long as it likes|as long as you want|no hurry)",
+		func(r *reader, w *kitchen.Wait, _ *found) {
+			w.NoLimit = true
+			r.saw(message.Of("line.no-limit"))
+		}),
 	once("(at once|straight (away|to the plate)|immediately|right away|without delay|no waiting|à la minute)", func(r *reader,
 		w *kitchen.Wait, _ *found) {
 		now := kitchen.AtOnceS
@@ -293,7 +294,8 @@ func (r *reader) object() {
 	if r.is(to, "the", "a", "all", "your") {
 		to++
 	}
-	for to < len(r.tokens) && to-i < 4 && r.at(to).kind == word && !fillers[r.tokens[to].text] && !loose[r.tokens[to].text] && !keptWords[r.tokens[to].text] {
+	for to < len(r.tokens) && to-i < 4 && r.at(to).kind == word && !fillers[r.tokens[to].text] && !loose[r.tokens[to].text] &&
+		!keptWords[r.tokens[to].text] {
 		to++
 	}
 	if to > i && (r.endsClause(to) || r.used[to] || loose[r.tokens[to].text] || fillers[r.tokens[to].text]) {

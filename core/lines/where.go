@@ -40,7 +40,8 @@ func (r *reader) onStove(verb string) bool {
 	return false
 }
 
-// fryerFrom is from what heat on it is fried in deep fat where nobody says in what, °C: nobody knows how hot a pan is; common practice, no source.
+// fryerFrom is from what heat on it is fried in deep fat where nobody says in what, °C: nobody knows how hot a pan is; common practice, no
+// source.
 const fryerFrom, hottestFat = 120.0, 200.0
 
 // quickFry is up to what length something hot that is not named may be fried as well as baked, seconds: common practice, no source.
@@ -58,8 +59,9 @@ var (
 // deepFried are things that are fried in deep fat where their heat is said; gentle is what is done in a pan below boiling; common practice,
 // no source.
 var (
-	deepFried = strings.Fields("chips fries beignet beignets doughnut doughnuts tempura croquettes croquette fritters fritter churros arancini " +
-		"whitebait bhajis samosas nuggets crackling puffs falafel")
+	deepFried = strings.Fields(
+		"chips fries beignet beignets doughnut doughnuts tempura croquettes croquette fritters fritter churros arancini " +
+			"whitebait bhajis samosas nuggets crackling puffs falafel")
 	gentle = set("poach confit simmer cook melt warm heat reheat render clarify scald stir whisk temper infuse braise stew baste")
 )
 
@@ -76,7 +78,8 @@ func (r *reader) placed(s *kitchen.Step, d doing, verb string) {
 		return
 	}
 	on := d.on
-	if verb == "toast" && r.hasWord("bread", "brioche", "sourdough", "bun", "buns", "slices", "toasts", "crumpet", "muffin", "bagel", "baguette") {
+	if verb == "toast" && r.hasWord("bread", "brioche", "sourdough", "bun", "buns", "slices", "toasts", "crumpet", "muffin", "bagel",
+		"baguette") {
 		on = kitchen.Salamander
 	}
 	switch { // what is done on the bench with some things, and in a pan with all else

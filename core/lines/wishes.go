@@ -22,7 +22,8 @@ var wishes = []phrase[*kitchen.Step]{
 	every("{t} (more|less|longer) [but for {n} at the ends]", func(r *reader, s *kitchen.Step, f *found) bool {
 		from := f.from
 		clause := from == r.start || r.tokens[from-1].kind == separator
-		for from > r.start && !r.used[from-1] && r.tokens[from-1].kind == word && (wishWords[r.tokens[from-1].text] || clauseWord(r.line, from-1)) {
+		for from > r.start && !r.used[from-1] && r.tokens[from-1].kind == word &&
+			(wishWords[r.tokens[from-1].text] || clauseWord(r.line, from-1)) {
 			from--
 		}
 		if clause || from == f.from || allLoose(r.tokens[from:f.from]) {

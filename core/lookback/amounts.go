@@ -9,8 +9,8 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// Amounts of an evening: what was ready of a dish, what was ordered of it, and what was thrown away; what a number of portions to have ready
-// costs; and dishes that are ordered more on one day of the week than on the others.
+// Amounts of an evening: what was ready of a dish, what was ordered of it, and what was thrown away; what a number of portions to have
+// ready costs; and dishes that are ordered more on one day of the week than on the others.
 
 // DishNight is a dish in one service.
 type DishNight struct {
@@ -76,9 +76,9 @@ func ReserveCost(guests int, share float64, ready int) (short, over float64) {
 	return short, over
 }
 
-// DayShares says which dishes are ordered more often, or less, on one day of the week than on the others; the surest first. Each day is tested
-// against the others exactly (Fisher's exact test, from memory: The Design of Experiments, 1935), the estimate is drawn towards the share on the
-// others, and of all so many are said that at most one in twenty is wrong. days are those of the services.
+// DayShares says which dishes are ordered more often, or less, on one day of the week than on the others; the surest first. Each day is
+// tested against the others exactly (Fisher's exact test, from memory: The Design of Experiments, 1935), the estimate is drawn towards the
+// share on the others, and of all so many are said that at most one in twenty is wrong. days are those of the services.
 func DayShares(nights [][]Ordered, days []time.Weekday) []Evidence {
 	type sum struct{ count, of, nights int }
 	by, what := map[string]map[time.Weekday]*sum{}, map[string]string{}
@@ -125,7 +125,8 @@ func DayShares(nights [][]Ordered, days []time.Weekday) []Evidence {
 	return out
 }
 
-// fisher is how likely two counts differ as much as these by chance, with the margins as they are: the sum of all tables that are no likelier.
+// fisher is how likely two counts differ as much as these by chance, with the margins as they are: the sum of all tables that are no
+// likelier.
 func fisher(a, of, b, ofB int) float64 {
 	choose := func(n, k int) float64 {
 		x, _ := math.Lgamma(float64(n + 1))

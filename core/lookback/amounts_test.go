@@ -17,8 +17,8 @@ func TestFishersExactTest(t *testing.T) {
 	require.InDelta(t, fisher(9, 20, 3, 25), fisher(3, 25, 9, 20), 1e-12)
 }
 
-// By hand: two guests, each with a chance of a half. With one portion ready a quarter of a plate is missing in the mean, and a quarter thrown
-// away; with none one is missing, with three two are thrown away. What the newsvendor proposes is the cheapest of all.
+// By hand: two guests, each with a chance of a half. With one portion ready a quarter of a plate is missing in the mean, and a quarter
+// thrown away; with none one is missing, with three two are thrown away. What the newsvendor proposes is the cheapest of all.
 func TestWhatAReserveCosts(t *testing.T) {
 	for ready, want := range map[int][2]float64{0: {1, 0}, 1: {0.25, 0.25}, 2: {0, 1}, 3: {0, 2}} {
 		short, over := ReserveCost(2, 0.5, ready)

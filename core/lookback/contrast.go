@@ -9,8 +9,8 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// What the same steps take elsewhere, and at another time of the year: a piece of equipment beside the others, a season beside the rest. Only
-// steps that are done on both sides say anything: a step that is always in one oven says nothing of the oven.
+// What the same steps take elsewhere, and at another time of the year: a piece of equipment beside the others, a season beside the rest.
+// Only steps that are done on both sides say anything: a step that is always in one oven says nothing of the oven.
 
 // rest is by how much a step took longer than written, as a logarithm, without what there was to watch, and what is whoever's did it.
 type rest struct {
@@ -49,8 +49,8 @@ func own(nights []Night, now Written) (steps map[stepKey]*seen, less func(night 
 	}
 }
 
-// Equipment says which pieces of equipment take longer, or less long, for the same steps than the others on which those are done; the surest
-// first. Of each service the median over its steps counts.
+// Equipment says which pieces of equipment take longer, or less long, for the same steps than the others on which those are done; the
+// surest first. Of each service the median over its steps counts.
 func Equipment(nights []Night, now Written) []Evidence {
 	steps, less := own(nights, now)
 	names := map[string]bool{}
@@ -121,8 +121,8 @@ func Equipment(nights []Night, now Written) []Evidence {
 	return out
 }
 
-// equipmentRate is how many of the findings about equipment may be wrong: fewer than else, since a piece is slow for an evening now and then,
-// and what is found is not a time that is written but something to be looked at.
+// equipmentRate is how many of the findings about equipment may be wrong: fewer than else, since a piece is slow for an evening now and
+// then, and what is found is not a time that is written but something to be looked at.
 const equipmentRate = 0.01
 
 func keysOf(steps map[stepKey]*seen) []stepKey {
@@ -153,8 +153,8 @@ func SeasonOf(day time.Time) Season {
 	return []Season{Winter, Spring, Summer, Autumn}[int(day.Month())%12/3]
 }
 
-// Seasons says which steps take longer, or less long, in a season than in the rest of the year; the surest first. The difference of the means
-// of services is tested by Student's t with the spread of both; it is drawn towards none.
+// Seasons says which steps take longer, or less long, in a season than in the rest of the year; the surest first. The difference of the
+// means of services is tested by Student's t with the spread of both; it is drawn towards none.
 func Seasons(nights []Night, now Written, season Season) []Evidence {
 	in := make([]bool, len(nights))
 	for i := range nights {
@@ -200,9 +200,10 @@ func Seasons(nights []Night, now Written, season Season) []Evidence {
 		student := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: df}
 		mean, sd := (m1-m2)*prior/(prior+se2), math.Sqrt(prior*se2/(prior+se2))
 		q := student.Quantile(0.95)
-		out = append(out, Evidence{Kind: "season", Component: key.component, Step: key.step, What: s.what.What, Act: s.what.Act, Section: s.what.Section,
-			Season: season, Factor: math.Exp(mean), Low: math.Exp(mean - q*sd), High: math.Exp(mean + q*sd), Seen: s.count, Nights: len(h.here),
-			P: 2 * student.CDF(-math.Abs((m1-m2)/math.Sqrt(se2)))})
+		out = append(out, Evidence{Kind: "season", Component: key.component, Step: key.step, What: s.what.What, Act: s.what.Act,
+			Section: s.what.Section, Season: season, Factor: math.Exp(mean), Low: math.Exp(mean - q*sd), High: math.Exp(mean + q*sd), Seen: s.count,
+			Nights: len(h.here),
+			P:      2 * student.CDF(-math.Abs((m1-m2)/math.Sqrt(se2)))})
 	}
 	decide(out)
 	slices.SortStableFunc(out, func(a, b Evidence) int { return cmp.Compare(a.P, b.P) })

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// made are nights of six steps that everybody does, on two ovens by turns, for one to eight portions; how makes one run, written to take 300 s
-// and 20 s for a portion. Each night is 4 % off by itself, each run 6 %.
+// made are nights of six steps that everybody does, on two ovens by turns, for one to eight portions; how makes one run, written to take
+// 300 s and 20 s for a portion. Each night is 4 % off by itself, each run 6 %.
 func made(seed uint64, nights int, how func(night, step int, s *RealStep)) []Night {
 	rng := rand.New(rand.NewPCG(seed, 99))
 	out := make([]Night, nights)
@@ -21,8 +21,8 @@ func made(seed uint64, nights int, how func(night, step int, s *RealStep)) []Nig
 		for k := range 6 {
 			for run := range 4 {
 				n := 1 + rng.IntN(8)
-				s := RealStep{Task: fmt.Sprint(i, k, run), Component: fmt.Sprint("c", k), Step: "s", What: fmt.Sprint("C", k), People: []string{fmt.Sprint("p", k%2)},
-					On: []string{[]string{"Left oven", "Right oven"}[rng.IntN(2)]}, Portions: n, hands: "none"}
+				s := RealStep{Task: fmt.Sprint(i, k, run), Component: fmt.Sprint("c", k), Step: "s", What: fmt.Sprint("C", k),
+					People: []string{fmt.Sprint("p", k%2)}, On: []string{[]string{"Left oven", "Right oven"}[rng.IntN(2)]}, Portions: n, hands: "none"}
 				s.Low, s.Likely, s.High = written(n)
 				s.PlannedS = s.Likely
 				at := noon()
@@ -46,8 +46,8 @@ func asWritten(_, _ string, n int) (low, likely, high float64, ok bool) {
 	return low, likely, high, true
 }
 
-// An oven that is an eighth slower than the other is found by the steps that are done in both, and nothing else is; where there is nothing to
-// find, in no more than one record of twenty anything is said. What is always done in one oven says nothing.
+// An oven that is an eighth slower than the other is found by the steps that are done in both, and nothing else is; where there is nothing
+// to find, in no more than one record of twenty anything is said. What is always done in one oven says nothing.
 func TestASlowOvenIsFound(t *testing.T) {
 	found, within, wrong := 0, 0, 0
 	for seed := range uint64(40) {
@@ -115,8 +115,8 @@ func TestASeasonIsFound(t *testing.T) {
 	require.Empty(t, Seasons(year(1, 1.2, leastNights-1), nil, Winter), "too few services in it")
 }
 
-// Which part is off is found: a fixed part that is a fifth less and portions that take twice as long; with the truth within the interval. Where
-// both are off by the same factor, or nothing is, the parts are not told apart.
+// Which part is off is found: a fixed part that is a fifth less and portions that take twice as long; with the truth within the interval.
+// Where both are off by the same factor, or nothing is, the parts are not told apart.
 func TestPartsAreToldApart(t *testing.T) {
 	found, within, wrong := 0, 0, 0
 	for seed := range uint64(40) {

@@ -89,8 +89,8 @@ func (n *Night) keeps(e *expand.Evening) {
 	slices.SortStableFunc(n.Holds, func(a, b RealHold) int { return cmp.Compare(b.overS(), a.overS()) })
 }
 
-// usedAt is when what waits for something was begun: a run as it was said; a plating its own length before its course left, a course when it
-// left. False where nobody said so.
+// usedAt is when what waits for something was begun: a run as it was said; a plating its own length before its course left, a course when
+// it left. False where nobody said so.
 func (n *Night) usedAt(e *expand.Evening, to string, by map[string]*RealStep, long map[string]float64) (time.Time, bool) {
 	if s := by[to]; s != nil {
 		if s.At == nil {

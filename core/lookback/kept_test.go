@@ -12,8 +12,8 @@ import (
 	"jointime/core/simulate"
 )
 
-// A night as planned holds what the plan holds. One step that is begun ten minutes later makes what waits for it wait ten minutes longer, and
-// that is told where it is more than it may; to the second on both sides of what counts.
+// A night as planned holds what the plan holds. One step that is begun ten minutes later makes what waits for it wait ten minutes longer,
+// and that is told where it is more than it may; to the second on both sides of what counts.
 func TestWhatWaitedTooLong(t *testing.T) {
 	p := evening()
 	log := p.kitchen.Play(1, simulate.Settings{}, simulate.AsPrinted, true).Events
@@ -82,7 +82,8 @@ func TestWhatWasOff(t *testing.T) {
 	log := p.kitchen.Play(1, simulate.Settings{}, simulate.AsPrinted, true).Events
 	begun := log[0].At
 	add := func(id string, minute int, kind service.Kind, f service.Facts) {
-		log = append(log, service.Event{ID: id, Kind: kind, At: begun.Add(time.Duration(minute) * time.Minute), ReceivedAt: begun, Device: "pass", Facts: f})
+		log = append(log, service.Event{ID: id, Kind: kind, At: begun.Add(time.Duration(minute) * time.Minute), ReceivedAt: begun, Device: "pass",
+			Facts: f})
 	}
 	left := func(n int) *int { return &n }
 	add("a", 60, service.Off, service.Facts{Dish: "hake-cider-butter", Left: left(3)})
@@ -124,7 +125,8 @@ func TestWhatCameBackAndWasNotYetDone(t *testing.T) {
 	require.Equal(t, n.NotYet, more)
 }
 
-// Who is called away in the middle of something that takes hands has been interrupted in it, and in nothing else: nothing is learnt from that.
+// Who is called away in the middle of something that takes hands has been interrupted in it, and in nothing else: nothing is learnt from
+// that.
 func TestWhatWasInterrupted(t *testing.T) {
 	p := evening()
 	log := p.kitchen.Play(1, simulate.Settings{}, simulate.AsPrinted, true).Events
@@ -147,7 +149,8 @@ func TestWhatWasInterrupted(t *testing.T) {
 	}
 	for from, cut := range map[time.Duration]bool{-2 * time.Minute: false, -30 * time.Second: true, time.Second: true,
 		time.Duration(*mid.RealS+1) * time.Second: false} {
-		list := append(slices.Clone(log), service.Event{ID: "out", Kind: service.Out, At: mid.At.Add(from), Device: "pass", Facts: service.Facts{Who: who}},
+		list := append(slices.Clone(log), service.Event{ID: "out", Kind: service.Out, At: mid.At.Add(from), Device: "pass",
+			Facts: service.Facts{Who: who}},
 			service.Event{ID: "in", Kind: service.In, At: mid.At.Add(from + time.Minute), Device: "pass", Facts: service.Facts{Who: who}})
 		slices.SortStableFunc(list, func(a, b service.Event) int { return a.At.Compare(b.At) })
 		s := At(p.evening, p.plan, p.plan, list).step(mid.Task)

@@ -8,15 +8,15 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// Times that learn. A step's real times are compared with the mean of its three written ones, as logarithms of their ratio, so that twice as
-// long and half as long weigh the same. Of each service the median counts, so that a pan that had to wait once says nothing; services are
-// what is drawn: within one all go at the pace of the evening, and a hundred plates of one night are one night. People first: what all of
-// somebody's steps have in common is theirs, and what is left over is the step's.
+// Times that learn. A step's real times are compared with the mean of its three written ones, as logarithms of their ratio, so that twice
+// as long and half as long weigh the same. Of each service the median counts, so that a pan that had to wait once says nothing; services
+// are what is drawn: within one all go at the pace of the evening, and a hundred plates of one night are one night. People first: what all
+// of somebody's steps have in common is theirs, and what is left over is the step's.
 //
-// The estimate is drawn towards what is written (normal–normal shrinkage: Efron & Morris, Journal of the American Statistical Association 70,
-// 1975): a few nights move it a little. Whether there is anything to say is tested (Student's t over the services), and of all steps and
-// people so many are said that of those at most one in twenty is wrong (false discovery rate: Benjamini & Hochberg, Journal of the Royal
-// Statistical Society B 57, 1995).
+// The estimate is drawn towards what is written (normal–normal shrinkage: Efron & Morris, Journal of the American Statistical Association
+// 70, 1975): a few nights move it a little. Whether there is anything to say is tested (Student's t over the services), and of all steps
+// and people so many are said that of those at most one in twenty is wrong (false discovery rate: Benjamini & Hochberg, Journal of the
+// Royal Statistical Society B 57, 1995).
 
 // The bounds of what is learnt. Common practice, no source.
 const (
@@ -47,8 +47,8 @@ type Evidence struct {
 	Nights    int     `json:"nights" doc:"In so many services"`
 	LeftOut   int     `json:"left_out" doc:"Outliers that were left out"`
 	P         float64 `json:"p" doc:"How likely so great a difference is by chance, if what is written were right"`
-	// Season is the one that it is about, Day the day of the week; PerPortion is the factor of the part per portion, where Factor is that of the
-	// fixed part, and FixedS and PortionS what the two would be, seconds in the mean.
+	// Season is the one that it is about, Day the day of the week; PerPortion is the factor of the part per portion, where Factor is that of
+	// the fixed part, and FixedS and PortionS what the two would be, seconds in the mean.
 	Season     Season  `json:"season,omitempty" enum:"winter,spring,summer,autumn"`
 	Day        int     `json:"day,omitempty" doc:"1 Monday to 7 Sunday"`
 	Share      float64 `json:"share,omitempty" doc:"Of a dish: what part of its course is it, as the record says, 0 to 1"`
@@ -79,15 +79,15 @@ func drawn(nights []float64, usual float64) estimate {
 	return estimate{mean: mean * prior / (prior + se2), sd: math.Sqrt(prior * se2 / (prior + se2)), p: 2 * student.CDF(-math.Abs(t))}
 }
 
-// modelSD is by how much the median of times that are not even to both sides is off their mean, as a logarithm: no number of nights takes that
-// away.
+// modelSD is by how much the median of times that are not even to both sides is off their mean, as a logarithm: no number of nights takes
+// that away.
 const modelSD = 0.006
 
 // spreadWeight is with how many nights the usual spread weighs.
 const spreadWeight = 2.0
 
-// usualSpread is by how much the median of a night differs from night to night, as a logarithm, where too little is known of it; leastSpread
-// at the least. Common practice, no source.
+// usualSpread is by how much the median of a night differs from night to night, as a logarithm, where too little is known of it;
+// leastSpread at the least. Common practice, no source.
 const usualSpread, leastSpread = 0.06, 0.01
 
 // spreadOf is the mean of some nights, and the sum of the squares of what they differ from it.

@@ -10,8 +10,8 @@ import (
 	"jointime/core/simulate"
 )
 
-// Closed forms: the estimate is the mean of the nights, weighed against what is written by their variances (normal–normal); many nights alone
-// decide; no difference has a chance of one.
+// Closed forms: the estimate is the mean of the nights, weighed against what is written by their variances (normal–normal); many nights
+// alone decide; no difference has a chance of one.
 func TestAnEstimateIsDrawnTowardsWhatIsWritten(t *testing.T) {
 	const spread = 0.05
 	nights := []float64{0.15, 0.25, 0.2, 0.2}
@@ -83,8 +83,8 @@ func TestIntervalsHoldOnPlayedNights(t *testing.T) {
 	require.InDelta(t, 0.90, float64(in)/float64(all), 0.03, "%d of %d", in, all)
 }
 
-// Where what is written is right, next to nothing is said: over a hundred records of eight nights in no more than one of twenty. Where a step
-// is slower than written and somebody quicker, both are found, and of all that is said no more than one in twenty is something else.
+// Where what is written is right, next to nothing is said: over a hundred records of eight nights in no more than one of twenty. Where a
+// step is slower than written and somebody quicker, both are found, and of all that is said no more than one in twenty is something else.
 func TestFalseClaims(t *testing.T) {
 	wrong, beside := 0, 0
 	for s := range uint64(100) {
@@ -97,7 +97,8 @@ func TestFalseClaims(t *testing.T) {
 			beside++
 		}
 	}
-	t.Logf("of 100 records in which there is nothing to find something is said of steps and people in %d, of equipment and parts in %d", wrong, beside)
+	t.Logf("of 100 records in which there is nothing to find something is said of steps and people in %d, of equipment and parts in %d", wrong,
+		beside)
 	require.LessOrEqual(t, wrong, 5, "of 100 records in which there is nothing to find")
 	require.LessOrEqual(t, beside, 5, "of 100 records in which there is nothing to find")
 	slow, quick, other := 0, 0, 0
@@ -179,7 +180,8 @@ func TestWhatIsWrittenNowCounts(t *testing.T) {
 	for _, f := range said(Learn(nights, now)) {
 		require.NotEqual(t, "baked-celeriac", f.Component)
 	}
-	require.Empty(t, Learn(nights, func(string, string, int) (float64, float64, float64, bool) { return 0, 0, 0, false }), "nothing of it is in the book")
+	require.Empty(t, Learn(nights, func(string, string, int) (float64, float64, float64, bool) { return 0, 0, 0, false }),
+		"nothing of it is in the book")
 }
 
 // The step-up of Benjamini and Hochberg: the largest k with p(k) ≤ k/m · q, and all before it (their example of fifteen, from memory).

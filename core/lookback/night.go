@@ -106,12 +106,12 @@ const graceS = 180.0
 // Written are the three written times of a batch of a step as they are now, seconds; false where there is no such step any more.
 type Written func(component, step string, portions int) (low, likely, high float64, ok bool)
 
-// At is a night from its log. opened is the plan that was shown when it was opened, last the one that was shown at its end, with the evening
-// that both were made of.
+// At is a night from its log. opened is the plan that was shown when it was opened, last the one that was shown at its end, with the
+// evening that both were made of.
 func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Night {
 	state := service.Fold(log)
-	n := &Night{Service: e.Service.ID, Name: e.Service.Name, Date: e.Service.Date, Origin: e.Origin, GraceS: graceS, Joins: []RealJoin{}, Steps: []RealStep{},
-		Causes: []Reason{}, ready: map[service.TableCourse]time.Time{}, left: map[service.TableCourse]time.Time{}}
+	n := &Night{Service: e.Service.ID, Name: e.Service.Name, Date: e.Service.Date, Origin: e.Origin, GraceS: graceS, Joins: []RealJoin{},
+		Steps: []RealStep{}, Causes: []Reason{}, ready: map[service.TableCourse]time.Time{}, left: map[service.TableCourse]time.Time{}}
 	undone := map[string]bool{}
 	for i := range log {
 		if log[i].Kind == service.Undone {
@@ -178,8 +178,8 @@ func At(e *expand.Evening, opened, last *service.Plan, log []service.Event) *Nig
 }
 
 func stepOf(e *expand.Evening, r, was *service.PlanRun, state *service.State, before map[string][]string) RealStep {
-	s := RealStep{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Section: r.Section, People: r.How.People, On: r.How.On,
-		Portions: r.Portions, Joins: r.Joins, PlannedAt: r.From, PlannedS: r.To.Sub(r.From).Seconds(), hands: r.How.Hands,
+	s := RealStep{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Section: r.Section, People: r.How.People,
+		On: r.How.On, Portions: r.Portions, Joins: r.Joins, PlannedAt: r.From, PlannedS: r.To.Sub(r.From).Seconds(), hands: r.How.Hands,
 		after: before[r.Task]}
 	if was != nil {
 		s.PlannedAt = was.From
@@ -288,7 +288,8 @@ func (n *Night) join(e *expand.Evening, opened, last *service.Plan, state *servi
 	}
 	for i := range last.Joins {
 		p := &last.Joins[i]
-		j := RealJoin{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, PlanAt: p.At, WantedAt: p.WantedAt, Back: []string{}, Why: []Reason{}}
+		j := RealJoin{TableCourse: p.TableCourse, Name: p.Name, Plates: p.Plates, PlanAt: p.At, WantedAt: p.WantedAt, Back: []string{},
+			Why: []Reason{}}
 		if was := first[p.TableCourse]; was != nil {
 			j.PlanAt, j.WantedAt = was.At, was.WantedAt
 		}
@@ -321,8 +322,8 @@ func (n *Night) join(e *expand.Evening, opened, last *service.Plan, state *servi
 	slices.SortStableFunc(n.Joins, func(a, b RealJoin) int { return cmp.Or(a.WantedAt.Compare(b.WantedAt), cmp.Compare(a.Name, b.Name)) })
 }
 
-// ratio is by how much a step took longer than the mean of its written times, as a logarithm; false where nothing is to be learnt from it: it
-// was not said, was made again, was interrupted, or is over before a finger could have come down twice.
+// ratio is by how much a step took longer than the mean of its written times, as a logarithm; false where nothing is to be learnt from it:
+// it was not said, was made again, was interrupted, or is over before a finger could have come down twice.
 func (s *RealStep) ratio(now Written) (float64, bool) {
 	if s.RealS == nil || s.Again > 0 || s.Cut || s.PlannedS < shortestS || s.Likely <= 0 {
 		return 0, false

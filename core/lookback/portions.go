@@ -10,8 +10,8 @@ import (
 
 // A fixed part and a part per portion, apart: where a step is done for one and for many, its times tell which of the two is off.
 
-// leastApart is by how much the share of the fixed part has to vary in what was done for the two parts to be told apart, as a deviation. Common
-// practice, no source.
+// leastApart is by how much the share of the fixed part has to vary in what was done for the two parts to be told apart, as a deviation.
+// Common practice, no source.
 const leastApart = 0.06
 
 // parts are the two parts of a written time, in the mean of their three points: seconds per batch and per portion.
@@ -26,9 +26,9 @@ func parts(now Written, component, step string) (fixed, each float64, ok bool) {
 }
 
 // PortionTimes says of which steps the fixed part and the part per portion are off by different factors; the surest first. A step's time is
-// F·a + P·n·b: a and b are fitted to the medians of each service and number of portions by weighted least squares (each over its written time,
-// so that all weigh the same), drawn towards 1 as any time is, and whether they differ is tested by Student's t over services. Of a step with no
-// written part per portion a tenth of its fixed part stands for what a portion may add, which is then 0 as written.
+// F·a + P·n·b: a and b are fitted to the medians of each service and number of portions by weighted least squares (each over its written
+// time, so that all weigh the same), drawn towards 1 as any time is, and whether they differ is tested by Student's t over services. Of a
+// step with no written part per portion a tenth of its fixed part stands for what a portion may add, which is then 0 as written.
 func PortionTimes(nights []Night, now Written) []Evidence {
 	steps, less := own(nights, now)
 	out := []Evidence{}
@@ -129,8 +129,8 @@ func fitParts(by map[int]map[int][]float64, fixed, each float64) (Evidence, bool
 	a, b := a0+shrink(da, va), b0+shrink(db, vb)
 	q := student.Quantile(0.95)
 	sd := math.Sqrt(prior * va / (prior + va))
-	f := Evidence{Factor: math.Max(0.05, a), Low: math.Max(0, a-q*sd), High: a + q*sd, PerPortion: math.Max(0, b), P: 2 * student.CDF(-math.Abs(differs/se)),
-		FixedS: fixed * math.Max(0.05, a), PortionS: each * math.Max(0, b)}
+	f := Evidence{Factor: math.Max(0.05, a), Low: math.Max(0, a-q*sd), High: a + q*sd, PerPortion: math.Max(0, b),
+		P: 2 * student.CDF(-math.Abs(differs/se)), FixedS: fixed * math.Max(0.05, a), PortionS: each * math.Max(0, b)}
 	return f, true
 }
 

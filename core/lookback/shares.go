@@ -53,8 +53,8 @@ func Shares(nights [][]Ordered) []Evidence {
 		}
 		p := s.expected / float64(s.of)
 		beta := distuv.Beta{Alpha: writtenPlates*p + float64(s.count), Beta: writtenPlates*(1-p) + float64(s.of-s.count)}
-		out = append(out, Evidence{Kind: "share", Component: dish, What: s.what, Factor: beta.Mean() / p, Low: beta.Quantile(0.05) / p, High: beta.Quantile(0.95) / p,
-			Share: beta.Mean(), Seen: s.count, Nights: s.nights, P: exactly(s.count, s.of, p)})
+		out = append(out, Evidence{Kind: "share", Component: dish, What: s.what, Factor: beta.Mean() / p, Low: beta.Quantile(0.05) / p,
+			High: beta.Quantile(0.95) / p, Share: beta.Mean(), Seen: s.count, Nights: s.nights, P: exactly(s.count, s.of, p)})
 	}
 	decide(out)
 	slices.SortStableFunc(out, func(a, b Evidence) int { return cmp.Compare(a.P, b.P) })
@@ -69,9 +69,9 @@ func exactly(count, of int, p float64) float64 {
 	return math.Min(1, 2*math.Min(below, above))
 }
 
-// Reserve is how many portions of a dish to have, where so many guests of a course come and each takes it with a chance: as many that one more
-// would cost more thrown away than it saves (newsvendor: Arrow, Harris & Marschak, Econometrica 19, 1951, from memory). short is what a plate
-// that is missing costs, waste one that is thrown away, in the same money.
+// Reserve is how many portions of a dish to have, where so many guests of a course come and each takes it with a chance: as many that one
+// more would cost more thrown away than it saves (newsvendor: Arrow, Harris & Marschak, Econometrica 19, 1951, from memory). short is what
+// a plate that is missing costs, waste one that is thrown away, in the same money.
 func Reserve(guests int, share, short, waste float64) int {
 	if guests <= 0 || share <= 0 || short <= 0 {
 		return 0

@@ -10,8 +10,8 @@ import (
 	"jointime/core/kitchen"
 )
 
-// What was ready and waited for hands. A pan that is done while its cook is whisking something else is taken off when that is over: how long
-// it took is not known then, but that it lay between when those hands were taken and when they were free.
+// What was ready and waited for hands. A pan that is done while its cook is whisking something else is taken off when that is over: how
+// long it took is not known then, but that it lay between when those hands were taken and when they were free.
 
 // justFree is for how long after hands came free something may have been ended that waited for them. Common practice, no source.
 const justFree = 30 * time.Second
@@ -30,7 +30,8 @@ func (n *Night) waits() {
 		for k := range n.Steps {
 			o := &n.Steps[k]
 			free, over := o.EndsAt()
-			if k == i || !over || o.hands != kitchen.Both || !slices.ContainsFunc(o.People, func(who string) bool { return slices.Contains(s.People, who) }) {
+			if k == i || !over || o.hands != kitchen.Both || !slices.ContainsFunc(o.People,
+				func(who string) bool { return slices.Contains(s.People, who) }) {
 				continue
 			}
 			if from := o.At.Sub(*s.At).Seconds(); from > 0 && !free.After(end) && free.Add(justFree).After(end) {

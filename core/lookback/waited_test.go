@@ -10,8 +10,8 @@ import (
 	"jointime/core/kitchen"
 )
 
-// A pan that was ended just after the hands of its cook came free may have been ready since they were taken; one that was ended half a minute
-// later, one in somebody else's hands, and one that takes both hands itself, was ended when it was ready.
+// A pan that was ended just after the hands of its cook came free may have been ready since they were taken; one that was ended half a
+// minute later, one in somebody else's hands, and one that takes both hands itself, was ended when it was ready.
 func TestWhatWaitedForHands(t *testing.T) {
 	at := noon()
 	night := func(ended time.Duration, who string, hands kitchen.Hands) *Night {

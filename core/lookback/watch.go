@@ -6,8 +6,8 @@ import (
 	"jointime/core/kitchen"
 )
 
-// How much a section had on when something was begun. Hands that have much to watch are slower; that is the evening's, and no step's own time:
-// it is taken out before anything is learnt of steps and people.
+// How much a section had on when something was begun. Hands that have much to watch are slower; that is the evening's, and no step's own
+// time: it is taken out before anything is learnt of steps and people.
 
 // watchedFree is how many things a section has on without its hands being slower. Common practice, no source.
 const watchedFree = 2
@@ -39,8 +39,8 @@ func (s *RealStep) over() float64 {
 	return float64(max(0, s.Watched-watchedFree))
 }
 
-// Watching is by how much hands are slower for each thing beyond two that their section has on, as a logarithm: the slope within steps (least
-// squares about each step's own mean), what is far off cut. It is 0 where the record says too little.
+// Watching is by how much hands are slower for each thing beyond two that their section has on, as a logarithm: the slope within steps
+// (least squares about each step's own mean), what is far off cut. It is 0 where the record says too little.
 func Watching(nights []Night, now Written) float64 {
 	type sums struct{ n, x, y, xx, xy float64 }
 	by := map[stepKey]*sums{}
@@ -70,6 +70,6 @@ func Watching(nights []Night, now Written) float64 {
 	return math.Max(0, goes/varies) // nobody is quicker for having more to watch
 }
 
-// farOff is from which ratio a run says more of itself than of how much there was to watch, as a logarithm; leastVaries is how much that has to
-// vary for anything to be said of it. Common practice, no source.
+// farOff is from which ratio a run says more of itself than of how much there was to watch, as a logarithm; leastVaries is how much that
+// has to vary for anything to be said of it. Common practice, no source.
 const farOff, leastVaries = 0.4, 40

@@ -16,7 +16,8 @@ func TestHowMuchIsOn(t *testing.T) {
 	at := func(minute int) *time.Time { x := noon().Add(time.Duration(minute) * time.Minute); return &x }
 	long := func(minutes float64) *float64 { s := 60 * minutes; return &s }
 	n := Night{Steps: []RealStep{{Section: "roast", At: at(0), RealS: long(20)}, {Section: "roast", At: at(1), RealS: long(20)},
-		{Section: "roast", At: at(2), RealS: long(3)}, {Section: "fish", At: at(2), RealS: long(30)}, {Section: "roast", At: at(3), RealS: long(20)},
+		{Section: "roast", At: at(2), RealS: long(3)}, {Section: "fish", At: at(2), RealS: long(30)},
+		{Section: "roast", At: at(3), RealS: long(20)},
 		{Section: "roast", At: at(6), RealS: long(1)}, {Section: "roast"}}}
 	n.watch()
 	var watched []int
@@ -32,8 +33,8 @@ func TestHowMuchIsOn(t *testing.T) {
 
 func noon() time.Time { return time.Date(2026, 5, 15, 12, 0, 0, 0, time.UTC) }
 
-// What much to watch costs is found on played nights in which it is known, and nothing where it costs nothing: of 0.06 (0.058 as a logarithm) 0.051
-// to 0.058 by six plans of the evening.
+// What much to watch costs is found on played nights in which it is known, and nothing where it costs nothing: of 0.06 (0.058 as a
+// logarithm) 0.051 to 0.058 by six plans of the evening.
 func TestWhatWatchingCosts(t *testing.T) {
 	for _, truth := range []float64{0, 0.02, 0.06} {
 		set := simulate.Usual().AsOrdered()

@@ -37,8 +37,8 @@ type Reason struct {
 	Share     float64  `json:"share" doc:"Of all lateness that is led back"`
 }
 
-// atOnce is how long after what it waited for a step may begin and still count as begun at once, seconds; alike is how much a step may be off
-// without a word. Common practice, no source.
+// atOnce is how long after what it waited for a step may begin and still count as begun at once, seconds; alike is how much a step may be
+// off without a word. Common practice, no source.
 const (
 	atOnce = 45.0
 	alike  = 20.0
@@ -190,8 +190,8 @@ func (x *explainer) back(s *RealStep, take func(Reason, float64), seen map[*Real
 	}
 }
 
-// keptBy is what a step that began late waited for: the last of what has to be done before it, or else whoever had its hands or its place until
-// just before it began.
+// keptBy is what a step that began late waited for: the last of what has to be done before it, or else whoever had its hands or its place
+// until just before it began.
 func (x *explainer) keptBy(s *RealStep) (by *RealStep, kind string) {
 	var when time.Time
 	look := func(o *RealStep) bool {

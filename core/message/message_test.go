@@ -98,6 +98,7 @@ func TestMinutesAreWhole(t *testing.T) {
 // A sentence that is the same for one and for more is said for one too.
 func TestOneIsSaidLikeMoreWhereItIsTheSame(t *testing.T) {
 	for _, n := range []int{0, 1, 2} {
-		require.Equal(t, fmt.Sprint(n, " of 6 taken off in time, and none kept waiting too long."), Of("training.part-looked", "count", n, "of", 6).Text)
+		require.Equal(t, fmt.Sprint(n, " of 6 taken off in time, and none kept waiting too long."), Of("training.part-looked", "count", n, "of",
+			6).Text)
 	}
 }

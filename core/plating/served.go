@@ -29,8 +29,8 @@ const (
 	nearC = 5.0
 )
 
-// served computes how long each hot element stays above the kitchen's serving temperature: on a cold plate and on a warm one, uncovered, with
-// no lamp over it; the first to be cold stands first. What lies on another thing is not on the plate: only the air cools it.
+// served computes how long each hot element stays above the kitchen's serving temperature: on a cold plate and on a warm one, uncovered,
+// with no lamp over it; the first to be cold stands first. What lies on another thing is not on the plate: only the air cools it.
 func (p *Plate) served(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specification, ls []laid) {
 	house := b.Kitchen()
 	below := house.ServedC()
@@ -59,7 +59,8 @@ func (p *Plate) served(b *kitchen.Book, v *kitchen.Vessel, spec *kitchen.Specifi
 		s.PlateC = warmC
 		warm := s.Cools(below)
 		at := Served{Element: i + 1, Name: l.comp.Name, ColdS: roundly(cold), WarmS: roundly(warm)}
-		at.Said = message.Of("plate.served", "what", l.comp.Name, "below", below, "cold", message.Length(at.ColdS), "warm", message.Length(at.WarmS))
+		at.Said = message.Of("plate.served", "what", l.comp.Name, "below", below, "cold", message.Length(at.ColdS), "warm",
+			message.Length(at.WarmS))
 		if at.WarmS-at.ColdS < 10 {
 			at.Said = message.Of("plate.served-same", "what", l.comp.Name, "below", below, "cold", message.Length(at.ColdS))
 		}

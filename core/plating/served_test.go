@@ -44,8 +44,8 @@ func TestHowLongASauceIsHot(t *testing.T) {
 	require.Contains(t, stood[0].Said.Text, "on a cold plate or a warm one")
 }
 
-// A core near the serving temperature is not judged by it; a pot says how hot it is; a stand limit past the first that is cold is pointed out,
-// on both sides of it.
+// A core near the serving temperature is not judged by it; a pot says how hot it is; a stand limit past the first that is cold is pointed
+// out, on both sides of it.
 func TestWhatIsServedHotAndHowLongItMayStand(t *testing.T) {
 	cooked := func(target float64) []Served {
 		return drawn(t, func(d *kitchen.Data) {

@@ -12,8 +12,8 @@ import (
 // How long a batch takes to cool, computed: how deep it lies in the container that it just fills, against the code's last stage, and in how
 // many parts it would be within it.
 
-// cookedC is how hot what was cooked is when it begins to cool, °C; mostParts into how many a batch is divided at the most. Common practice,
-// no source.
+// cookedC is how hot what was cooked is when it begins to cool, °C; mostParts into how many a batch is divided at the most. Common
+// practice, no source.
 const (
 	cookedC   = 85.0
 	mostParts = 8
@@ -52,6 +52,6 @@ func (f *finder) cools(s *kitchen.Step) {
 			"from", cookedC, "to", last.c, "parts", parts, "less", said(t)))
 		return
 	}
-	f.say(s.ID, "mind", Cooling, message.Of("heat.batch", "deep", math.Round(deep), "container", container, "takes", said(whole), "from", cookedC,
-		"to", last.c))
+	f.say(s.ID, "mind", Cooling, message.Of("heat.batch", "deep", math.Round(deep), "container", container, "takes", said(whole), "from",
+		cookedC, "to", last.c))
 }

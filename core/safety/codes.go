@@ -107,10 +107,10 @@ var fda = code{name: "FDA Food Code 2022", coolMost: 6 * time.Hour, holdMost: 4 
 	}}
 
 // uk are the limits of UK and EU practice, from memory.
-var uk = code{name: "UK and EU practice", coolMost: 90 * time.Minute, holdMost: 2 * time.Hour, holdAt: 63, coldAt: 8, coldMost: 4 * time.Hour,
-	bagMost: 10 * 24 * time.Hour,
-	core:    map[Subject]float64{Poultry: 70, Minced: 70, Rolled: 70, Game: 70, RawEgg: 70, RawFish: 60, Reheating: 70},
-	stages:  []stage{{8, 90 * time.Minute}},
+var uk = code{name: "UK and EU practice", coolMost: 90 * time.Minute, holdMost: 2 * time.Hour, holdAt: 63, coldAt: 8,
+	coldMost: 4 * time.Hour, bagMost: 10 * 24 * time.Hour,
+	core:   map[Subject]float64{Poultry: 70, Minced: 70, Rolled: 70, Game: 70, RawEgg: 70, RawFish: 60, Reheating: 70},
+	stages: []stage{{8, 90 * time.Minute}},
 	rules: map[Subject]rule{
 		RawFish:   {"Regulation (EC) 853/2004, Annex III, Section VIII", message.Of("safety.uk-raw-fish"), message.Of("safety.freeze-usual")},
 		RawEgg:    {"FSA guidance on eggs", message.Of("safety.uk-raw-egg"), message.Of("safety.egg-usual")},
@@ -129,7 +129,8 @@ var uk = code{name: "UK and EU practice", coolMost: 90 * time.Minute, holdMost: 
 		Pulses:      {"FSA advice on pulses", message.Of("safety.pulses"), message.Of("safety.pulses-usual")},
 		Sprouts:     {"FSA advice on sprouted seeds", message.Of("safety.sprouts"), message.Of("safety.sprouts-usual")},
 		Wild:        {"Regulation (EC) 178/2002, Article 14", message.Of("safety.uk-wild"), message.Of("safety.wild-usual")},
-		Shellfish:   {"Regulation (EC) 853/2004, Annex III, Section VII", message.Of("safety.uk-shellfish"), message.Of("safety.shellfish-usual")},
+		Shellfish: {"Regulation (EC) 853/2004, Annex III, Section VII", message.Of("safety.uk-shellfish"),
+			message.Of("safety.shellfish-usual")},
 	}}
 
 // work are the dangers of the work itself, under either code. Common practice, no source.

@@ -19,7 +19,8 @@ func house(t *testing.T, under kitchen.SafetyCode) *kitchen.Book {
 	d := kitchen.Starter("K", "UTC", under)
 	d.Kitchen.DayFrom, d.Kitchen.ServiceFrom, d.Kitchen.ServiceTo = 8*60, 18*60, 22*60
 	d.Equipment = nil
-	for _, k := range []kitchen.EquipmentKind{kitchen.Fridge, kitchen.Freezer, kitchen.Holding, kitchen.Burner, kitchen.Oven, kitchen.BlastChiller} {
+	for _, k := range []kitchen.EquipmentKind{kitchen.Fridge, kitchen.Freezer, kitchen.Holding, kitchen.Burner, kitchen.Oven,
+		kitchen.BlastChiller} {
 		d.Equipment = append(d.Equipment, kitchen.Equipment{ID: string(k), Name: string(k), Kind: k, Capacity: 4, Unit: "place"})
 	}
 	barley := kitchen.Component{ID: "barley", Name: "Barley", Section: d.Sections[0].ID, Unit: kitchen.Grams, GramsPerUnit: 1,
@@ -142,7 +143,8 @@ func TestWhatIsMissingToday(t *testing.T) {
 	require.Empty(t, missing(b, -time.Minute, made, morning...), "what is not done needs no line yet")
 	require.Equal(t, []string{"Barley: cooling, the first reading", "Chicken: its core"}, missing(b, time.Minute, made, morning...))
 	begun := entry(5, safety.CoolingLog, "barley", 80, -30*time.Minute)
-	require.Equal(t, []string{"barley: cooling, at 8 °C by 13:00:00", "Chicken: its core"}, missing(b, time.Minute, made, append(morning, begun)...))
+	require.Equal(t, []string{"barley: cooling, at 8 °C by 13:00:00", "Chicken: its core"},
+		missing(b, time.Minute, made, append(morning, begun)...))
 	cold, core := entry(6, safety.CoolingLog, "barley", 7, 0), entry(7, safety.CoreLog, "chicken", 75, time.Minute)
 	cold.Run = 5
 	require.Empty(t, missing(b, time.Hour, made, append(morning, begun, cold, core)...))

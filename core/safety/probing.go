@@ -18,8 +18,8 @@ type Probed struct {
 	Factor  float64           `json:"factor" doc:"How much longer than computed it takes; 0 when that is not known"`
 }
 
-// Probe reads what a probe said of a step's piece, in seconds since it went in: when the core will be at its target by the piece's own model
-// run faster or slower, and when it reaches the equivalent of what the kitchen's code asks for. It is a computation, not a verdict.
+// Probe reads what a probe said of a step's piece, in seconds since it went in: when the core will be at its target by the piece's own
+// model run faster or slower, and when it reaches the equivalent of what the kitchen's code asks for. It is a computation, not a verdict.
 func Probe(b *kitchen.Book, s *kitchen.Step, readings []heat.Reading) Probed {
 	out := Probed{Said: []message.Message{}}
 	fail := func(m message.Message) Probed {

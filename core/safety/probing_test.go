@@ -58,8 +58,8 @@ func TestAProbeSaysWhen(t *testing.T) {
 	require.Contains(t, words(there), "It was at 58 °C ")
 }
 
-// The FSA's 70 °C for 2 min or its equal: a core of 76 °C reaches it on the way, one of 58 °C never; the Food Code's roasts begin at 54.4 °C.
-// Nothing is ever said to be safe.
+// The FSA's 70 °C for 2 min or its equal: a core of 76 °C reaches it on the way, one of 58 °C never; the Food Code's roasts begin at 54.4
+// °C. Nothing is ever said to be safe.
 func TestWhatAProbeReaches(t *testing.T) {
 	uk, us := house(t, kitchen.CodeUKEU), house(t, kitchen.CodeFDA)
 	hot, pink := roast(76), roast(58)

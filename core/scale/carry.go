@@ -17,12 +17,12 @@ var (
 	byPercent = regexp.MustCompile(`^by (\d+(?:[.,]\d+)?) ?(?:%|percent)$`)
 	byShare   = regexp.MustCompile(`^(?:by|to) (?:a |one |an )?(half|third|quarter|two[- ]thirds|three[- ]quarters)$`)
 	toAmount  = regexp.MustCompile(`^to (\d+(?:[.,]\d+)?) ?([a-z ]+)$`)
-	shares    = map[string]*big.Rat{"half": big.NewRat(1, 2), "third": big.NewRat(1, 3), "quarter": big.NewRat(1, 4), "two-thirds": big.NewRat(2, 3),
-		"two thirds": big.NewRat(2, 3), "three-quarters": big.NewRat(3, 4), "three quarters": big.NewRat(3, 4)}
+	shares    = map[string]*big.Rat{"half": big.NewRat(1, 2), "third": big.NewRat(1, 3), "quarter": big.NewRat(1, 4),
+		"two-thirds": big.NewRat(2, 3), "two thirds": big.NewRat(2, 3), "three-quarters": big.NewRat(3, 4), "three quarters": big.NewRat(3, 4)}
 )
 
-// Carry reduces an amount step by step, as a line says each: by half, by 80 %, to a third, to 500 ml; with commas between. It returns what is
-// left after each. The error names the one that was not understood, or that would not leave less.
+// Carry reduces an amount step by step, as a line says each: by half, by 80 %, to a third, to 500 ml; with commas between. It returns what
+// is left after each. The error names the one that was not understood, or that would not leave less.
 func Carry(amount *big.Rat, unit, steps string, gramsPerMl *big.Rat) ([]*big.Rat, error) {
 	var out []*big.Rat
 	left := amount
@@ -123,7 +123,8 @@ func For(b *kitchen.Book, c *kitchen.Component, amount float64, unit string) ([]
 	}
 	for _, u := range c.Uses {
 		if other, ok := b.Component(u.Component); ok {
-			out = append(out, message.Of("amount.part", "what", other.Name, "is", say(new(big.Rat).Mul(Exact(u.Amount), factor), string(other.Unit))))
+			out = append(out, message.Of("amount.part", "what", other.Name, "is", say(new(big.Rat).Mul(Exact(u.Amount), factor),
+				string(other.Unit))))
 		}
 	}
 	return out, nil

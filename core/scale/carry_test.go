@@ -38,8 +38,8 @@ func TestDegreesLeavesCupsAndPinches(t *testing.T) {
 		amount   float64
 		from, to string
 		want     float64
-	}{{350, "°F", "°C", 176.7}, {100, "°C", "°F", 212}, {-40, "°F", "°C", -40}, {4, "gas", "°C", 180}, {6, "leaves", "g", 12}, {10, "g", "leaf", 5},
-		{2, "cups", "ml", 500}, {5, "pinches", "g", 2}} {
+	}{{350, "°F", "°C", 176.7}, {100, "°C", "°F", 212}, {-40, "°F", "°C", -40}, {4, "gas", "°C", 180}, {6, "leaves", "g", 12},
+		{10, "g", "leaf", 5}, {2, "cups", "ml", 500}, {5, "pinches", "g", 2}} {
 		a, err := WorkOut(Question{Kind: AskConvert, Amount: x.amount, Unit: x.from, To: x.to})
 		require.NoError(t, err, x.from)
 		require.InDelta(t, x.want, a.Amount, 0.05, x.from)

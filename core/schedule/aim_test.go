@@ -13,7 +13,8 @@ import (
 
 // oneCook is a few runs for one pair of hands, each for its own join, which may come early for nothing.
 func oneCook(runs int) *workload.Workload {
-	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 9000, Resources: []workload.Resource{{ID: "hands", Capacity: 1}}}
+	w := &workload.Workload{Objective: workload.Joins, Origin: "2026-05-15T16:00:00Z", Horizon: 9000,
+		Resources: []workload.Resource{{ID: "hands", Capacity: 1}}}
 	for i := range runs {
 		id := fmt.Sprint("run-", i)
 		at := int64(3000)

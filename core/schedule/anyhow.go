@@ -23,8 +23,8 @@ func (b *builder) forceAt(v int32, at int64, t *told) {
 // mostPushed is how often a body makes way at the most for what is put down anyhow.
 const mostPushed = 3
 
-// pushOn places a body that found no room: what its waits tie it to makes way, and so on outwards, until it has room, as near to where it was
-// told as may be; without room where it was told, where it has none whatever makes way. It returns what made way.
+// pushOn places a body that found no room: what its waits tie it to makes way, and so on outwards, until it has room, as near to where it
+// was told as may be; without room where it was told, where it has none whatever makes way. It returns what made way.
 func (b *builder) pushOn(v int32, t *told, freed map[int32]int) (more []int32) {
 	if _, ok := b.nearest(v, t.wish[v], b.lo[v], b.hi[v]); ok {
 		seen := map[int32]bool{v: true}

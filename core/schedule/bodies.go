@@ -19,7 +19,8 @@ type seg struct {
 // and leads nobody.
 func (p *problem) findBodies() {
 	p.lead, p.off = make([]int32, p.n), make([]int64, p.n)
-	p.body, p.segs, p.ties, p.tail, p.head = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n), make([]int64, p.n)
+	p.body, p.segs, p.ties, p.tail, p.head = make([][]int32, p.n), make([][]seg, p.n), make([][][]int32, p.n), make([]int64, p.n),
+		make([]int64, p.n)
 	p.closes, p.open, p.alike = make([]bool, p.n), make([]bool, p.n), make([][]int32, p.n)
 	p.rank = make([][]int32, p.n)
 	for v := range p.n {

@@ -71,8 +71,8 @@ func (b *builder) givenUp() bool {
 	return b.quick && b.work > b.mostWork
 }
 
-// otherOrder constructs with other orders, from one of them to another, each with more chance in it, until every rule is kept or time is up;
-// nil where that is so with none. It returns how many schedules it tried beside the one that it found.
+// otherOrder constructs with other orders, from one of them to another, each with more chance in it, until every rule is kept or time is
+// up; nil where that is so with none. It returns how many schedules it tried beside the one that it found.
 func (s *solver) otherOrder(ctx context.Context, gs []group, from, to int64, quick bool) (found *builder, tried int64) {
 	for i := from; i <= to && ctx.Err() == nil; i++ {
 		b := newBuilder(ctx, s.p, s.o.Seed+i)

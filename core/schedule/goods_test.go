@@ -17,7 +17,8 @@ func crew(more func(w *workload.Workload)) *workload.Workload {
 		w.Resources = append(w.Resources, workload.Resource{ID: id, Capacity: 1})
 	}
 	for _, id := range []string{"oven/a", "oven/b"} {
-		w.Resources = append(w.Resources, workload.Resource{ID: id, Capacity: 4, Thermostat: &workload.Thermostat{StartC: 100, HeatCPerMin: 20, CoolCPerMin: 10}})
+		w.Resources = append(w.Resources, workload.Resource{ID: id, Capacity: 4, Thermostat: &workload.Thermostat{StartC: 100, HeatCPerMin: 20,
+			CoolCPerMin: 10}})
 	}
 	hot := 180.0
 	for _, t := range []workload.Task{
@@ -70,7 +71,8 @@ func TestGoods(t *testing.T) {
 
 	other := 140.0
 	_, g, _ = goodsOf(t, crew(func(w *workload.Workload) {
-		w.Tasks = append(w.Tasks, workload.Task{ID: "dry", Seconds: 600, Needs: []workload.Need{{AnyOf: []string{"oven/a", "oven/b"}, Units: 1, SetpointC: &other}}})
+		w.Tasks = append(w.Tasks, workload.Task{ID: "dry", Seconds: 600, Needs: []workload.Need{{AnyOf: []string{"oven/a", "oven/b"}, Units: 1,
+			SetpointC: &other}}})
 	}))
 	require.Len(t, g.ovens, 1)
 	require.Len(t, g.ovens[0].goods, 2)

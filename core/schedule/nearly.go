@@ -14,8 +14,8 @@ type nearly struct {
 	breaks []workload.Broken
 }
 
-// nearlyKept is, where that may be (mayBeNearly), a schedule near what was told that is found with the rules as prices: it keeps them all after
-// all, or breaks some where that may be (Stay). It is nil where there is none.
+// nearlyKept is, where that may be (mayBeNearly), a schedule near what was told that is found with the rules as prices: it keeps them all
+// after all, or breaks some where that may be (Stay). It is nil where there is none.
 func (s *solver) nearlyKept() *nearly {
 	p := s.asPrices(true)
 	if p == nil {
@@ -49,8 +49,8 @@ func (n *nearly) rather(x []int64) bool {
 	return n != nil && n.prices.cost(n.x) < n.prices.cost(x)
 }
 
-// seek looks on for a schedule that keeps every rule, where neither what was told nor the first order in which groups are put down has led to
-// one; with little effort where there is something to be told at once. Where it finds none it returns the answer without, nil for none.
+// seek looks on for a schedule that keeps every rule, where neither what was told nor the first order in which groups are put down has led
+// to one; with little effort where there is something to be told at once. Where it finds none it returns the answer without, nil for none.
 func (s *solver) seek(b *builder, gs []group, n *nearly, a *anew, small bool) (*builder, *workload.Schedule) {
 	switch nodes := int64(40 * firstNodes); {
 	case small:

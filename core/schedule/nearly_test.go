@@ -10,15 +10,15 @@ import (
 	"jointime/core/workload"
 )
 
-// pressed is a cook alone with some tables, each fried, rested for a while and plated, the rest no longer and the table no later than it may;
-// and the same once the plan is told and the cook is called away for a few minutes, so that little room is left.
+// pressed is a cook alone with some tables, each fried, rested for a while and plated, the rest no longer and the table no later than it
+// may; and the same once the plan is told and the cook is called away for a few minutes, so that little room is left.
 func pressed(t *testing.T, seed uint64) (w *workload.Workload, told *workload.Schedule) {
 	r := rand.New(rand.NewPCG(seed, 2))
 	return pressedBy(t, r, 8+r.IntN(7), 1500, 0)
 }
 
-// pressedBy is pressed with so many tables, the cook called away at the latest so many seconds after the first is begun, and so many seconds
-// more between one table and the next.
+// pressedBy is pressed with so many tables, the cook called away at the latest so many seconds after the first is begun, and so many
+// seconds more between one table and the next.
 func pressedBy(t *testing.T, r *rand.Rand, tables int, away, slack int64) (w *workload.Workload, told *workload.Schedule) {
 	zero := int64(0)
 	cook := []workload.Need{{AnyOf: []string{"ada"}, Units: 1}}

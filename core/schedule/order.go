@@ -201,7 +201,8 @@ func (o *orderer) changeovers(g *timing, s *state, r int) {
 			}
 		}
 		if !p.fixed[b.v] {
-			g.arcs = append(g.arcs, flowArc{int32(g.n - 1), g.point[b.v], changeover(th, standby(th), o.setpoints[b.class]) - g.off[b.v], endless, 0})
+			g.arcs = append(g.arcs, flowArc{int32(g.n - 1), g.point[b.v], changeover(th, standby(th), o.setpoints[b.class]) - g.off[b.v], endless,
+				0})
 		}
 		if at >= 0 {
 			gap := change[int(o.list[before].class)*many+int(b.class)]

@@ -110,7 +110,8 @@ func (s *solver) leastBroken() *workload.Schedule {
 	return s.answer(s.under(b).state, s.tried+b.tried, false)
 }
 
-// asPrices is the problem with its rules, and what moves of what was told, as prices; nil where what is left of the rules contradicts itself.
+// asPrices is the problem with its rules, and what moves of what was told, as prices; nil where what is left of the rules contradicts
+// itself.
 func (s *solver) asPrices(tied bool) *problem {
 	p := compile(relax(s.p.w, tied))
 	if p.propagate() != nil {

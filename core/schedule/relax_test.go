@@ -9,9 +9,9 @@ import (
 	"jointime/core/workload"
 )
 
-// busyPass is a kitchen of two cooks and a pan of its own for each of eight tables: what is fried by a cook is taken out by the same one. By
-// hand: each cook has four tables, a quarter of an hour apart, so that all is as it is wanted. The second run of a table is exactly after
-// the first.
+// busyPass is a kitchen of two cooks and a pan of its own for each of eight tables: what is fried by a cook is taken out by the same one.
+// By hand: each cook has four tables, a quarter of an hour apart, so that all is as it is wanted. The second run of a table is exactly
+// after the first.
 func busyPass() *workload.Workload {
 	zero, long := int64(0), int64(120)
 	w := &workload.Workload{Objective: workload.Joins, Horizon: 20_000,
@@ -46,7 +46,8 @@ func TestARuleThatCannotBeKeptMovesNothingElse(t *testing.T) {
 	again.Resources = append([]workload.Resource(nil), w.Resources...)
 	for i := range again.Resources {
 		if r := &again.Resources[i]; r.ID == fry.Resources[0] {
-			r.HasWindows, r.Windows = true, []workload.Window{{From: 0, To: fry.Finish, Capacity: 1}, {From: fry.Finish + 30, To: 20_000, Capacity: 1}}
+			r.HasWindows, r.Windows = true, []workload.Window{{From: 0, To: fry.Finish, Capacity: 1},
+				{From: fry.Finish + 30, To: 20_000, Capacity: 1}}
 		}
 	}
 	require.NoError(t, workload.Check(&again))
@@ -122,8 +123,8 @@ func TestWhatWasForcedInFindsRoom(t *testing.T) {
 	require.Empty(t, b.broken())
 }
 
-// twoPans are two tasks put down on one pan at one time, of which the other could have it from an instant on; by then its table is late, each
-// second as dear as said.
+// twoPans are two tasks put down on one pan at one time, of which the other could have it from an instant on; by then its table is late,
+// each second as dear as said.
 func twoPans(t *testing.T, weight, from int64) (b *builder, gs []group, forced int32) {
 	pan := []workload.Need{{AnyOf: []string{"pan"}, Units: 1}}
 	w := &workload.Workload{Objective: workload.Joins, Horizon: 100_000,
@@ -232,7 +233,8 @@ func TestWhatCannotBeInTimeIsPushedOn(t *testing.T) {
 	now := int64(1)
 	w.Now = &now
 	for i := range w.Resources {
-		w.Resources[i].HasWindows, w.Resources[i].Windows = true, []workload.Window{{From: 0, To: from, Capacity: 1}, {From: to, To: 20_000, Capacity: 1}}
+		w.Resources[i].HasWindows, w.Resources[i].Windows = true, []workload.Window{{From: 0, To: from, Capacity: 1},
+			{From: to, To: 20_000, Capacity: 1}}
 	}
 	require.NoError(t, workload.Check(w))
 	s := Solve(t.Context(), w, Options{Seed: 1, Rounds: 60, Anyway: true, Previous: told, MovePrice: 4})

@@ -117,7 +117,8 @@ func TestNobodyMakesWayOnWhatIsAway(t *testing.T) {
 	for _, c := range []struct {
 		units, from, to int64
 		there           bool
-	}{{1, 100, 200, true}, {2, 100, 200, false}, {2, 0, 100, true}, {2, 0, 101, false}, {2, 200, 300, true}, {2, 199, 300, false}, {3, 200, 300, true}} {
+	}{{1, 100, 200, true}, {2, 100, 200, false}, {2, 0, 100, true}, {2, 0, 101, false}, {2, 200, 300, true}, {2, 199, 300, false},
+		{3, 200, 300, true}} {
 		require.Equal(t, c.there, r.there(c.units, c.from, c.to), "%+v", c)
 	}
 	for _, away := range []bool{true, false} {

@@ -103,8 +103,8 @@ type Options struct {
 	// Stay has, in the middle of a service, a few things wait longer than they may rather than all move: where what was told finds no room as
 	// it is, such a schedule near it is told if the one that keeps every rule is dearer for what it moves, each second that breaks a rule
 	// paid for (nearly.go). And an answer is wanted at once: where none that keeps every rule is found with little effort, what is near what
-	// was told is the answer with what it breaks, or what is made anew where that is so much less. Without it such a schedule is looked for for
-	// seconds, and told wherever one is found.
+	// was told is the answer with what it breaks, or what is made anew where that is so much less. Without it such a schedule is looked for
+	// for seconds, and told wherever one is found.
 	Stay bool
 	// Left, if given, says how much time a search has before its context ends: it is made to be over by then, and what comes out hangs on the
 	// speed of the machine if that is before its rounds are used up. Without it a search that is cut short is good as far as it came.

@@ -9,8 +9,8 @@ import (
 	"jointime/core/workload"
 )
 
-// Of several first schedules the cheapest two are gone on from, one by each search, no dearer than what there was; all hold together, and the
-// rounds are counted.
+// Of several first schedules the cheapest two are gone on from, one by each search, no dearer than what there was; all hold together, and
+// the rounds are counted.
 func TestTheBestStartsAreGoneOnFrom(t *testing.T) {
 	n := instances.Nights()[4]
 	n.Tables = 8

@@ -36,7 +36,8 @@ func newState(p *problem) *state {
 	s := &state{
 		p: p, x: make([]int64, p.n), placed: make([]bool, p.n), on: make([][]int32, p.n),
 		lo: append([]int64(nil), p.lo...), hi: append([]int64(nil), p.hi...),
-		heat: make([]heats, len(p.res)), round: newUndo(len(p.res)), group: newUndo(len(p.res)), queued: make([]bool, p.n), marked: make([]bool, p.n),
+		heat: make([]heats, len(p.res)), round: newUndo(len(p.res)), group: newUndo(len(p.res)), queued: make([]bool, p.n),
+		marked: make([]bool, p.n),
 	}
 	for v := range p.n {
 		l := p.lead[v]

@@ -113,11 +113,13 @@ func TestTheBestTimesKeepPartsOfAResource(t *testing.T) {
 			Resources: []workload.Resource{{ID: "stove", Capacity: 2}}}
 		if away {
 			w.Resources[0].HasWindows = true
-			w.Resources[0].Windows = []workload.Window{{From: 0, To: 100, Capacity: 2}, {From: 100, To: 200, Capacity: 1}, {From: 200, To: 8000, Capacity: 2}}
+			w.Resources[0].Windows = []workload.Window{{From: 0, To: 100, Capacity: 2}, {From: 100, To: 200, Capacity: 1},
+				{From: 200, To: 8000, Capacity: 2}}
 		}
 		for k, id := range []string{"f", "a", "c"} {
 			at := []int64{95, 150, 180}[k]
-			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k], Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k],
+				Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
 			w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &at, Weight: 2, EarlyWeight: 2})
 			w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Max: ptrOf(0), Weight: 1})
 		}
@@ -235,7 +237,8 @@ func TestTheSoonestTimesKeepPartsOfAResource(t *testing.T) {
 				{From: 0, To: 5000, Capacity: 2}, {From: 5000, To: 6000, Capacity: rings}, {From: 6000, To: 8000, Capacity: 2}}}}}
 		for k, id := range []string{"first", "a", "b"} {
 			at, best := []int64{4995, 5900, 5900}[k], []int64{0, 3600, 3600}[k]
-			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k], Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
+			w.Tasks = append(w.Tasks, workload.Task{ID: id, Seconds: []int64{95, 60, 60}[k],
+				Needs: []workload.Need{{AnyOf: []string{"stove"}, Units: 1}}})
 			w.Joins = append(w.Joins, workload.Join{ID: id + "!", At: &at, Weight: 2, EarlyWeight: 2})
 			w.Links = append(w.Links, workload.Link{From: id, To: id + "!", Kind: workload.FinishStart, Best: &best, Weight: 1})
 		}

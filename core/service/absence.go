@@ -64,9 +64,9 @@ func (s *State) awayAt(p *Plan, now time.Time, zone *time.Location) []Absence {
 	return out
 }
 
-// leftIn are what goes on in a piece of equipment that is not there, the first to be done first. The plan does not know whether a broken oven
-// is still hot, or where there is room for what is in it: it goes on as if nothing had been, until somebody says that it is held, or made
-// again; so the screens name it.
+// leftIn are what goes on in a piece of equipment that is not there, the first to be done first. The plan does not know whether a broken
+// oven is still hot, or where there is room for what is in it: it goes on as if nothing had been, until somebody says that it is held, or
+// made again; so the screens name it.
 func (p *Plan) leftIn(a *Absence, lines []DueLine) (out []LeftIn) {
 	if a.Equipment == "" || p.TakenOf == nil {
 		return nil

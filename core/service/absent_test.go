@@ -147,8 +147,8 @@ func TestWhatIsBegunIsHandedOver(t *testing.T) {
 	require.Positive(t, handed[false])
 }
 
-// Of two who can do the same, and are away for nobody knows how long, the last who went is the first who is back: without either there would
-// be no mains before tomorrow.
+// Of two who can do the same, and are away for nobody knows how long, the last who went is the first who is back: without either there
+// would be no mains before tomorrow.
 func TestTwoOfASectionAreAway(t *testing.T) {
 	n := demoNight()
 	now := n.view.From.Add(time.Hour)
@@ -203,7 +203,8 @@ func TestWhenThePlanCountsOnThemAgain(t *testing.T) {
 }
 
 // After all who cook on the roast section and one more have gone, the plan follows for twenty minutes: what somebody took over who may not
-// by the book has happened, and stands. That nobody knows when they are back moves a course now and then, and not whenever the plan follows.
+// by the book has happened, and stands. That nobody knows when they are back moves a course now and then, and not whenever the plan
+// follows.
 func TestThePlanFollowsThoseWhoTookOver(t *testing.T) {
 	n := demoNight()
 	begin := n.view.From.Add(70 * time.Minute)
@@ -250,8 +251,8 @@ func TestChance(t *testing.T) {
 	}
 }
 
-// What is in an oven when it breaks goes on there by the plan, and the screens name it: what had begun by then and is not done, the first to be
-// done first; nothing of a person, nothing of an oven that is there.
+// What is in an oven when it breaks goes on there by the plan, and the screens name it: what had begun by then and is not done, the first
+// to be done first; nothing of a person, nothing of an oven that is there.
 func TestWhatIsLeftInABrokenOven(t *testing.T) {
 	n := demoNight()
 	p := service.PlanOf(1, n.view)

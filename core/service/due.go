@@ -118,8 +118,8 @@ func PlanOf(number int64, view *expand.EveningPlan) *Plan {
 		if f.Kind != expand.LineFire && f.Kind != expand.LineNext || f.Component == "" || f.Task == "" {
 			continue
 		}
-		r := PlanRun{Task: f.Task, Component: f.Component, Step: f.StepID, Section: f.Section, What: f.What, Act: f.Act, Portions: f.Count, From: f.At,
-			To: f.OffAt, MayUntil: f.MayUntil, Slack: time.Duration(f.MayS) * time.Second, OnCall: f.OnCall, Asks: f.Apart,
+		r := PlanRun{Task: f.Task, Component: f.Component, Step: f.StepID, Section: f.Section, What: f.What, Act: f.Act, Portions: f.Count,
+			From: f.At, To: f.OffAt, MayUntil: f.MayUntil, Slack: time.Duration(f.MayS) * time.Second, OnCall: f.OnCall, Asks: f.Apart,
 			How: RunHow{Hands: f.Hands, InS: f.HandsS, OutS: out[batchOf(f)], On: f.On, C: f.C, People: f.People, Needs: f.Needs, Apart: f.Apart,
 				Checks: []string{}, Batch: f.Batch, Of: f.Of}}
 		for _, k := range f.Checks {
@@ -284,8 +284,8 @@ func (t tapping) of(r *PlanRun) bool {
 
 // line is how a run stands.
 func (s *State) line(r *PlanRun, taps bool, now time.Time) DueLine {
-	l := DueLine{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins, FireAt: r.From,
-		DoneAt: r.To, MayUntil: r.MayUntil, Section: r.Section, How: r.How}
+	l := DueLine{Task: r.Task, Component: r.Component, Step: r.Step, What: r.What, Act: r.Act, Portions: r.Portions, Joins: r.Joins,
+		FireAt: r.From, DoneAt: r.To, MayUntil: r.MayUntil, Section: r.Section, How: r.How}
 	if l.Joins == nil {
 		l.Joins = []TableCourse{}
 	}
@@ -407,7 +407,8 @@ func (s *State) join(p *PlanJoin, plan *Plan, lines []DueLine, now time.Time) Jo
 			d.WaitsFor = append(d.WaitsFor, *l)
 		}
 	}
-	if (d.Standing == "planned" || d.Standing == "called") && s.Phase == Open && d.Done == d.Of && !now.Before(p.At) && s.leftUnsaid(p.At, now) {
+	if (d.Standing == "planned" || d.Standing == "called") && s.Phase == Open && d.Done == d.Of && !now.Before(p.At) &&
+		s.leftUnsaid(p.At, now) {
 		d.Standing, d.Assumed = "sent", true
 	}
 	d.Parts = parts(&d, plan, lines, now)

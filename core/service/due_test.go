@@ -83,7 +83,8 @@ func TestAThermometerKnowsBetter(t *testing.T) {
 func mainAtSeven(change func(p *service.Plan)) *service.Plan {
 	p := &service.Plan{Number: 3, Joins: []service.PlanJoin{{TableCourse: main7, Name: "Table 7", Plates: 2, At: at(60), WantedAt: at(60)}},
 		Runs: []service.PlanRun{
-			{Task: "hake", Component: "hake", Section: "fish", Joins: []service.TableCourse{main7}, From: at(50), To: at(56), Slack: time.Minute, Asks: true},
+			{Task: "hake", Component: "hake", Section: "fish", Joins: []service.TableCourse{main7}, From: at(50), To: at(56), Slack: time.Minute,
+				Asks: true},
 			{Task: "leek", Component: "leek", Section: "garnish", Joins: []service.TableCourse{main7}, From: at(52), To: at(57)}}}
 	if change != nil {
 		change(p)
@@ -119,7 +120,8 @@ func TestSilenceMeansAsPlanned(t *testing.T) {
 	require.True(t, d.Sections[0].On[0].Assumed)
 	require.Equal(t, at(60), d.Joins[0].Forecast)
 	d = dueAt(58, p)
-	require.Equal(t, map[string]service.Standing{"hake": service.Asks}, standings(d), "the leek is taken as done; of the hake somebody has to know")
+	require.Equal(t, map[string]service.Standing{"hake": service.Asks}, standings(d),
+		"the leek is taken as done; of the hake somebody has to know")
 	require.Equal(t, 1, d.Joins[0].Done)
 	require.Equal(t, 2, d.Joins[0].Of)
 	// At 18:58 it is two minutes over its time, of which one is slack.

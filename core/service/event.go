@@ -53,14 +53,15 @@ const (
 
 // Kinds are all kinds.
 func Kinds() []Kind {
-	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Joined, Skipped, Fired, Ready, More, Probe, Again, Taken, Plated, Sent, SentBack,
-		Off, On, Out, In, Trouble, Told, Undone}
+	return []Kind{Opened, Closed, Seated, Guests, Ordered, Called, Held, Next, Joined, Skipped, Fired, Ready, More, Probe, Again, Taken,
+		Plated, Sent, SentBack, Off, On, Out, In, Trouble, Told, Undone}
 }
 
 // Matters reports whether the rest may have to move after an event of a kind.
 func (k Kind) Matters() bool {
 	switch k {
-	case Opened, Closed, Called, Held, Skipped, Ordered, Guests, Seated, Joined, Probe, Fired, Ready, More, Again, Sent, SentBack, Out, In, Undone:
+	case Opened, Closed, Called, Held, Skipped, Ordered, Guests, Seated, Joined, Probe, Fired, Ready, More, Again, Sent, SentBack, Out, In,
+		Undone:
 		return true
 	}
 	return false
@@ -136,8 +137,9 @@ var needs = map[Kind][]string{
 	Joined: {"table", "with"},
 	Held:   {"table", "course"}, Next: {"table", "course"}, Skipped: {"table", "course"}, Fired: {"task"}, Ready: {"task"},
 	More: {"task", "minutes"}, Probe: {"task", "celsius", "until"},
-	Again: {"task", "portions"}, Taken: {"task", "who"}, Plated: {"table", "course"}, Sent: {"table", "course"}, SentBack: {"table", "course", "why"},
-	Off: {"what"}, On: {"what"}, Out: {"whom"}, In: {"whom"}, Trouble: {"why"}, Told: {"plan"}, Undone: {"undoes"}, Opened: {}, Closed: {},
+	Again: {"task", "portions"}, Taken: {"task", "who"}, Plated: {"table", "course"}, Sent: {"table", "course"},
+	SentBack: {"table", "course", "why"},
+	Off:      {"what"}, On: {"what"}, Out: {"whom"}, In: {"whom"}, Trouble: {"why"}, Told: {"plan"}, Undone: {"undoes"}, Opened: {}, Closed: {},
 }
 
 // Check says what is missing from an event, or too much. It returns kitchen.Faults.

@@ -167,7 +167,8 @@ func (s *State) order() {
 	slices.SortFunc(s.Tables, func(a, b TableState) int { return cmp.Compare(a.ID, b.ID) })
 	for i := range s.Tables {
 		slices.SortFunc(s.Tables[i].Courses, func(a, b CourseState) int {
-			return cmp.Or(cmp.Compare(slices.Index(kitchen.Courses(), a.Course), slices.Index(kitchen.Courses(), b.Course)), cmp.Compare(a.Round, b.Round))
+			return cmp.Or(cmp.Compare(slices.Index(kitchen.Courses(), a.Course), slices.Index(kitchen.Courses(), b.Course)),
+				cmp.Compare(a.Round, b.Round))
 		})
 	}
 	slices.SortFunc(s.Runs, func(a, b RunState) int { return cmp.Compare(a.Task, b.Task) })

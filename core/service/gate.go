@@ -29,9 +29,9 @@ type Unready struct {
 	Said    message.Message `json:"said"`
 }
 
-// Gate lists what is not ready for a service, by section: batches that it needs and that are not made, or not tasted where their last step is
-// judged by taste; temperatures that should be in the day's log and are overdue; and recipes of its dishes that nobody has read for their
-// allergens. tasted says of which steps of the make-ahead plan that was ticked.
+// Gate lists what is not ready for a service, by section: batches that it needs and that are not made, or not tasted where their last step
+// is judged by taste; temperatures that should be in the day's log and are overdue; and recipes of its dishes that nobody has read for
+// their allergens. tasted says of which steps of the make-ahead plan that was ticked.
 func Gate(b *kitchen.Book, s *kitchen.Service, jobs []expand.Job, tasted map[string]bool, missing []safety.Due) []Unready {
 	out := []Unready{}
 	for i := range jobs {

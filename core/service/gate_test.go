@@ -38,9 +38,10 @@ func TestTheGateBeforeAService(t *testing.T) {
 		}
 		return out
 	}
-	jobs := []expand.Job{job("dressing", "to-do", taste, s.Name), job("other", "to-do", taste, "Tomorrow"), job("purée", "done", taste, s.Name),
-		job("stock", "done", nil, s.Name), job("begun", "begun", nil, s.Name)}
-	require.Equal(t, map[string]service.Lacking{"dressing": service.NotMade, "purée": service.NotTasted, "begun": service.NotMade}, kinds(jobs, nil))
+	jobs := []expand.Job{job("dressing", "to-do", taste, s.Name), job("other", "to-do", taste, "Tomorrow"),
+		job("purée", "done", taste, s.Name), job("stock", "done", nil, s.Name), job("begun", "begun", nil, s.Name)}
+	require.Equal(t, map[string]service.Lacking{"dressing": service.NotMade, "purée": service.NotTasted, "begun": service.NotMade},
+		kinds(jobs, nil))
 	require.NotContains(t, kinds(jobs, map[string]bool{"purée": true}), "purée")
 	require.Contains(t, kinds(jobs, map[string]bool{"purée-mix": true}), "purée", "another step was tasted")
 	due := safety.Due{What: "Holding", Said: message.Of("live.not-tasted", "what", "Holding")}

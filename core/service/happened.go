@@ -16,8 +16,9 @@ import (
 // takes. Runs whose section taps and that nobody fired are open, and so is what follows them. The told plan's workload and schedule are not
 // changed.
 func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now time.Time) *workload.Workload {
-	h := &happening{e: e, w: e.Workload.Clone(), state: s, now: int64(now.Sub(e.Origin) / time.Second), at: now, told: map[string]*workload.Run{},
-		plan: map[string]*PlanRun{}, fixed: map[string]*workload.Fixed{}, taps: s.tapping(p, now), before: map[string][]*workload.Link{}}
+	h := &happening{e: e, w: e.Workload.Clone(), state: s, now: int64(now.Sub(e.Origin) / time.Second), at: now,
+		told: map[string]*workload.Run{}, plan: map[string]*PlanRun{}, fixed: map[string]*workload.Fixed{}, taps: s.tapping(p, now),
+		before: map[string][]*workload.Link{}}
 	h.w.Fixed, h.w.Now = slices.Clone(e.Workload.Fixed), &h.now
 	for i := range told.Tasks {
 		h.told[told.Tasks[i].ID] = &told.Tasks[i]
@@ -44,8 +45,8 @@ func Happened(e *expand.Evening, told *workload.Schedule, p *Plan, s *State, now
 // chanceEvery is how long the same chance is taken in a repair of what breaks rules, seconds: as often as the plan follows the clock.
 const chanceEvery = 10
 
-// Chance is the seed of a repair of what was told at a second of the evening: always the same, but while that breaks rules another from time
-// to time, so that what was not found at once is found by the next.
+// Chance is the seed of a repair of what was told at a second of the evening: always the same, but while that breaks rules another from
+// time to time, so that what was not found at once is found by the next.
 func Chance(told *workload.Schedule, now int64) int64 {
 	if len(told.Broken) > 0 {
 		return 2 + max(now, 0)/chanceEvery
@@ -107,7 +108,8 @@ func Whole(told, s *workload.Schedule) *workload.Schedule {
 	return &out
 }
 
-// WorthBackS is from how many seconds on it is worth telling that something that was put off comes sooner again. Common practice, no source.
+// WorthBackS is from how many seconds on it is worth telling that something that was put off comes sooner again. Common practice, no
+// source.
 const WorthBackS = 90
 
 // overdueWeight is what each second costs by which something that is tied to what has happened comes later than it was to: as dear as a

@@ -100,8 +100,9 @@ func runAt(t *testing.T, section string, after time.Time) service.PlanRun {
 }
 
 func said(kind service.Kind, at time.Time, r service.PlanRun, change func(e *service.Event)) service.Event {
-	e := service.Event{ID: string(kind) + "-" + r.Task, Kind: kind, At: at, ReceivedAt: at, Device: r.Section, Facts: service.Facts{Task: r.Task,
-		Component: r.Component, Step: r.Step, Section: r.Section, Portions: r.Portions, Joins: r.Joins}}
+	e := service.Event{ID: string(kind) + "-" + r.Task, Kind: kind, At: at, ReceivedAt: at, Device: r.Section,
+		Facts: service.Facts{Task: r.Task,
+			Component: r.Component, Step: r.Step, Section: r.Section, Portions: r.Portions, Joins: r.Joins}}
 	if change != nil {
 		change(&e)
 	}

@@ -11,9 +11,9 @@ import (
 // The words of an order: allergens as guests name them, dishes by words of their names.
 
 // saidAs are words by which guests name an allergen, beside its name in the law.
-var saidAs = map[string]kitchen.Allergen{"dairy": "milk", "lactose": "milk", "cream": "milk", "butter": "milk", "wheat": "gluten", "egg": "eggs",
-	"nut": "nuts", "peanut": "peanuts", "soy": "soybeans", "soya": "soybeans", "shellfish": "crustaceans", "sulphite": "sulphites",
-	"sulfites": "sulphites", "mollusc": "molluscs", "crustacean": "crustaceans"}
+var saidAs = map[string]kitchen.Allergen{"dairy": "milk", "lactose": "milk", "cream": "milk", "butter": "milk", "wheat": "gluten",
+	"egg": "eggs", "nut": "nuts", "peanut": "peanuts", "soy": "soybeans", "soya": "soybeans", "shellfish": "crustaceans",
+	"sulphite": "sulphites", "sulfites": "sulphites", "mollusc": "molluscs", "crustacean": "crustaceans"}
 
 func allergenOf(word string) (kitchen.Allergen, bool) {
 	if a, ok := saidAs[word]; ok {

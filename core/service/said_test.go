@@ -172,8 +172,9 @@ func TestWhatAServiceHasNot(t *testing.T) {
 	}
 	good := ordered(40, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 1})
 	require.Empty(t, check(good))
-	bad := ordered(40, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 1}, service.PlateOrder{Dish: "roast-swan", Count: 1},
-		service.PlateOrder{Dish: "charred-leek", Count: 1}, service.PlateOrder{Dish: "hake-cider-butter", Variant: "without water", Count: 2})
+	bad := ordered(40, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 1},
+		service.PlateOrder{Dish: "roast-swan", Count: 1}, service.PlateOrder{Dish: "charred-leek", Count: 1},
+		service.PlateOrder{Dish: "hake-cider-butter", Variant: "without water", Count: 2})
 	for _, want := range []string{"plates[1].dish", "roast-swan", "plates[2].dish", "plates[3].variant"} {
 		require.Contains(t, check(bad), want)
 	}

@@ -109,14 +109,16 @@ func TestRules(t *testing.T) {
 		{"made again first", "", tap(20, service.Again, func(e *service.Event) { task("a", main7)(e); e.Portions = 1 })},
 		{"ready twice", "live.ready-already", tap(20, service.Ready, task("b", main7))},
 		{"more of what is ready", "live.ready-already", tap(20, service.More, func(e *service.Event) { task("b", main7)(e); e.Minutes = 1 })},
-		{"fired for what has left", "live.sent-already", tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}))},
+		{"fired for what has left", "live.sent-already", tap(20, service.Fired,
+			task("c", service.TableCourse{Table: "t7", Course: kitchen.First}))},
 		{"fired for one that has left and one that has not", "",
 			tap(20, service.Fired, task("c", service.TableCourse{Table: "t7", Course: kitchen.First}, main7))},
 		{"ordered anew while it cooks", "live.cooked-already", tap(20, service.Ordered, func(e *service.Event) {
 			course("t7", kitchen.Main)(e)
 			e.Plates = []service.PlateOrder{{Dish: "hake", Count: 1}}
 		})},
-		{"back before it left", "live.not-sent", tap(20, service.SentBack, func(e *service.Event) { course("t7", kitchen.Main)(e); e.Why = "cold" })},
+		{"back before it left", "live.not-sent",
+			tap(20, service.SentBack, func(e *service.Event) { course("t7", kitchen.Main)(e); e.Why = "cold" })},
 		{"back", "", tap(20, service.SentBack, func(e *service.Event) { course("t7", kitchen.First)(e); e.Why = "cold" })},
 		{"on that is not off", "live.on-anyway", tap(20, service.On, func(e *service.Event) { e.Dish = "fowl" })},
 		{"on again", "", tap(20, service.On, func(e *service.Event) { e.Dish = "hake" })},
@@ -177,7 +179,8 @@ func TestUndoing(t *testing.T) {
 
 // The time of a tap is never later than it came, and never before what its device said before.
 func TestTheTimeOfATap(t *testing.T) {
-	log := []service.Event{tap(10, service.Opened, func(e *service.Event) { e.Count = 1 }), tap(12, service.Called, func(e *service.Event) { e.Device = "other" })}
+	log := []service.Event{tap(10, service.Opened, func(e *service.Event) { e.Count = 1 }),
+		tap(12, service.Called, func(e *service.Event) { e.Device = "other" })}
 	e := tap(9, service.Called, func(e *service.Event) { e.Count = 2 })
 	service.Place(&e, log)
 	require.Equal(t, at(10), e.At)

@@ -44,8 +44,8 @@ func onlyMains(tables ...string) (log []service.Event) {
 	return log
 }
 
-// Something is off: every other dish of the course can stand in, and each variant of its dish that is without it; what is off itself cannot, nor what
-// has it. Tables whose course is plated, sent or left out have had theirs.
+// Something is off: every other dish of the course can stand in, and each variant of its dish that is without it; what is off itself
+// cannot, nor what has it. Tables whose course is plated, sent or left out have had theirs.
 func TestWhatStandsIn(t *testing.T) {
 	b, s := booking(t)
 	order := ordered(2, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 3},
@@ -97,7 +97,8 @@ func TestAStandInSuitsItsGuests(t *testing.T) {
 // What would be if a stand-in were ordered does not touch what stands.
 func TestAStandInIsTriedBesideWhatStands(t *testing.T) {
 	b, s := booking(t)
-	state := service.Fold(append(onlyMains("table-4"), ordered(2, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter", Count: 3})))
+	state := service.Fold(append(onlyMains("table-4"), ordered(2, "table-4", kitchen.Main, service.PlateOrder{Dish: "hake-cider-butter",
+		Count: 3})))
 	x := service.StandIns(b, service.AsSaid(b, s, state), state, &service.Lack{Component: "hake"})[0]
 	tried := state.With(append(x.Tables, service.StandInTable{TableCourse: service.TableCourse{Table: "bar", Course: kitchen.Main},
 		Plates: []service.PlateOrder{{Dish: x.Dish, Count: 1}}}), at(5))

@@ -44,7 +44,8 @@ func (k *Kitchen) begin(seed uint64, set Settings, section string, known map[flo
 	p.repaired = known
 	p.cook.section = section
 	n := len(k.pieces)
-	p.cook.can, p.cook.due, p.cook.tapped, p.cook.end, p.cook.looked = filled(n, -1), filled(n, -1), filled(n, -1), filled(n, -1), filled(n, -1)
+	p.cook.can, p.cook.due, p.cook.tapped, p.cook.end, p.cook.looked = filled(n, -1), filled(n, -1), filled(n, -1), filled(n, -1),
+		filled(n, -1)
 	p.cook.instead, p.cook.early, p.cook.again = make([]int, n), make([]int, n), make([]bool, n)
 	for i := range p.cook.instead {
 		p.cook.instead[i] = -1
@@ -172,7 +173,8 @@ func (p *play) dueBefore(i int) int {
 		if k == i || !p.mine(k) || p.asked[k] || p.out[k] || p.left[k] > 0 {
 			continue
 		}
-		if at := max(p.planned[k], p.cook.can[k]); at < p.cook.due[i]-sooner && at <= p.sim.now && (best < 0 || at < max(p.planned[best], p.cook.can[best])) {
+		if at := max(p.planned[k], p.cook.can[k]); at < p.cook.due[i]-sooner && at <= p.sim.now &&
+			(best < 0 || at < max(p.planned[best], p.cook.can[best])) {
 			best = k
 		}
 	}

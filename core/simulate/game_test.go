@@ -14,7 +14,8 @@ import (
 // look is how often a trainee looks at the screen.
 const look = 4 * time.Second
 
-// trainee cooks a section by what its screen shows: what is due is fired so many seconds after, what asks is taken off so many seconds after.
+// trainee cooks a section by what its screen shows: what is due is fired so many seconds after, what asks is taken off so many seconds
+// after.
 type trainee struct {
 	g             *Game
 	section       string
@@ -219,8 +220,8 @@ func TestWhatIsForgottenKeepsItsTables(t *testing.T) {
 	require.NotNil(t, g.Cooked()[0].FiredAt)
 }
 
-// What is tapped by mistake and taken back has never been: the night goes on to its last event as it does without it. What others have gone on
-// from stays, and what nobody said cannot be taken back.
+// What is tapped by mistake and taken back has never been: the night goes on to its last event as it does without it. What others have gone
+// on from stays, and what nobody said cannot be taken back.
 func TestATapIsTakenBack(t *testing.T) {
 	before := 25 * time.Minute
 	play := func(wrong, late bool) (*Game, []Fate) {

@@ -22,8 +22,8 @@ func isHands(e *expand.Evening) func(take) bool {
 	}
 }
 
-// beside are those who may help a piece's section: by person, with their hands. Whoever works in several stretches of the evening helps nobody,
-// since their plan says where they help.
+// beside are those who may help a piece's section: by person, with their hands. Whoever works in several stretches of the evening helps
+// nobody, since their plan says where they help.
 func (k *Kitchen) beside() {
 	b := k.evening.Book().As(k.evening.Service)
 	sections := b.Sections()

@@ -90,8 +90,8 @@ type Kitchen struct {
 
 // New makes an evening and its plan ready to be played. number is that of the plan.
 func New(e *expand.Evening, told *workload.Schedule, number int64) *Kitchen {
-	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.ReadRuns(told)), capacity: map[string]int64{}, names: map[string]string{},
-		index: map[string]int{}, needs: map[string][]workload.Need{}}
+	k := &Kitchen{evening: e, told: told, plan: service.PlanOf(number, e.ReadRuns(told)), capacity: map[string]int64{},
+		names: map[string]string{}, index: map[string]int{}, needs: map[string][]workload.Need{}}
 	k.heats, k.cooks = map[string]bool{}, map[string][]take{}
 	for _, r := range e.Workload.Resources {
 		k.capacity[r.ID], k.names[r.ID], k.heats[r.ID] = r.Capacity, r.Name, r.Thermostat != nil
@@ -227,8 +227,8 @@ func (k *Kitchen) join() {
 		}
 		at[j.ID] = len(k.meetings)
 		planned := float64(j.At)
-		m := meeting{id: j.ID, key: service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}, name: x.Name, planned: planned, wish: planned,
-			follows: -1, first: planned}
+		m := meeting{id: j.ID, key: service.TableCourse{Table: x.Table, Course: x.Course, Round: x.Round}, name: x.Name, planned: planned,
+			wish: planned, follows: -1, first: planned}
 		for _, w := range k.evening.Workload.Joins {
 			if w.ID == j.ID && w.At != nil {
 				m.wish = float64(*w.At)

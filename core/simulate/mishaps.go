@@ -65,8 +65,8 @@ func (p *play) watched(x *piece) float64 {
 	return 1 + p.night.set.Watching*float64(max(0, p.going[x.run.Section]-watchedFree))
 }
 
-// sendBack has a plate of a course that has left come back, where it does: what was done for it last is done again, plated, and leaves again.
-// The section that somebody cooks by hand is spared.
+// sendBack has a plate of a course that has left come back, where it does: what was done for it last is done again, plated, and leaves
+// again. The section that somebody cooks by hand is spared.
 func (p *play) sendBack(m int) {
 	key := p.k.meetings[m].key
 	after, why, ok := p.night.back(key.Table, string(key.Course), key.Round)

@@ -10,8 +10,8 @@ import (
 	"jointime/core/service"
 )
 
-// A plate of every course comes back: each is said with why, what was done for it last is done again, and it leaves a second time; the rules of
-// a live service accept all of it, and nothing is left to be settled. Where nothing comes back nothing is sent twice.
+// A plate of every course comes back: each is said with why, what was done for it last is done again, and it leaves a second time; the
+// rules of a live service accept all of it, and nothing is left to be settled. Where nothing comes back nothing is sent twice.
 func TestPlatesComeBack(t *testing.T) {
 	e, told := few()
 	for chance, times := range map[float64]int{0: 1, 1: 2} {

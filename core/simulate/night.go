@@ -100,8 +100,9 @@ func (k *Kitchen) night(seed uint64, set Settings, policy Policy, record bool) *
 	n := len(k.pieces)
 	joins := len(k.meetings)
 	return &play{k: k, night: night{seed, set}, policy: policy, sim: sim{free: maps.Clone(k.capacity)},
-		planned: make([]float64, n), takes: make([][]take, n), ins: make([][]take, n), left: make([]int, n), ready: make([]float64, n), started: filled(n, -1),
-		done: filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
+		planned: make([]float64, n), takes: make([][]take, n), ins: make([][]take, n), left: make([]int, n), ready: make([]float64, n),
+		started: filled(n, -1),
+		done:    filled(n, -1), cause: make([]int, n), lacked: make([]string, n), out: make([]bool, n), asked: make([]bool, n),
 		wish: make([]float64, joins), sent: filled(joins, -1), plates: make([]int, joins),
 		seated: map[string]bool{}, seats: map[string]float64{}, going: map[string]int{}, usual: k.usual(), told: k.told, plan: k.plan,
 		again: math.Inf(-1), counts: map[string]int64{}, record: record || policy == Again}

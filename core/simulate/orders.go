@@ -11,8 +11,9 @@ import (
 	"jointime/core/workload"
 )
 
-// What guests order on one night. The plan that was printed expects it by the menu's shares; on the night each guest orders by themselves, and
-// somebody writes that into the plan: what was planned and is wanted keeps its time, what is new finds one, and not before it was ordered.
+// What guests order on one night. The plan that was printed expects it by the menu's shares; on the night each guest orders by themselves,
+// and somebody writes that into the plan: what was planned and is wanted keeps its time, what is new finds one, and not before it was
+// ordered.
 
 // orderedAfter is how long after it was seated a table orders, seconds. Common practice, no source.
 const orderedAfter = 480.0
@@ -52,8 +53,8 @@ func (k *Kitchen) ordered(seed uint64, set Settings) (*Kitchen, error) {
 		}
 	}
 	was.Tasks = slices.DeleteFunc(was.Tasks, func(r workload.Run) bool { return !there[r.ID] })
-	s := schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Anyway: true, Rounds: orderRounds, Previous: was, Loose: loose,
-		MovePrice: orderPrice})
+	s := schedule.Solve(context.Background(), e.Workload, schedule.Options{Seed: 1, Anyway: true, Rounds: orderRounds, Previous: was,
+		Loose: loose, MovePrice: orderPrice})
 	out := New(e, s, k.plan.Number)
 	out.off, out.shift = off, e.Origin.Sub(k.evening.Origin).Seconds()
 	for i := range out.pieces {
@@ -63,8 +64,8 @@ func (k *Kitchen) ordered(seed uint64, set Settings) (*Kitchen, error) {
 	return out, nil
 }
 
-// draw is the service with what is ordered on a night, and the dishes of which the last portion goes. A table that takes nothing at all has not
-// come.
+// draw is the service with what is ordered on a night, and the dishes of which the last portion goes. A table that takes nothing at all has
+// not come.
 func (k *Kitchen) draw(n *night) (svc *kitchen.Service, off []string) {
 	b, booked := k.evening.Book(), k.evening.Service
 	expected, _ := b.TableOrders(booked)

@@ -60,8 +60,8 @@ const grace = 180.0
 const latest = 20
 
 // Rehearse plays many nights, the first with the seed, by some policies, on as many cores as there are: what guests order on a night is the
-// same for all. Done hears how many nights are played, each by each policy, and now and then what the first of them say so far; a rehearsal that
-// is ended says what it has until then, nil for nothing. Errors: those of expand.NewEvening.
+// same for all. Done hears how many nights are played, each by each policy, and now and then what the first of them say so far; a rehearsal
+// that is ended says what it has until then, nil for nothing. Errors: those of expand.NewEvening.
 func (k *Kitchen) Rehearse(ctx context.Context, seed uint64, nights int, set Settings, done func(played int, sofar []*Rehearsal),
 	policies ...Policy) ([]*Rehearsal, error) {
 	played := make([][]*Played, nights)

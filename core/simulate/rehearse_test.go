@@ -43,7 +43,8 @@ func TestWhatNightsSay(t *testing.T) {
 	require.InDelta(t, 9.0/19, r.Later[0], 1e-9, "more than no minute late")
 	require.InDelta(t, 1.0/19, r.Later[8], 1e-9)
 	require.Zero(t, r.Later[9])
-	require.Equal(t, []RehearsedFor{{Section: "fish", Share: 5.0 / 6}, {Section: "fish", Resource: "oven", Name: "Deck oven", Share: 1.0 / 6}}, r.Causes)
+	require.Equal(t, []RehearsedFor{{Section: "fish", Share: 5.0 / 6}, {Section: "fish", Resource: "oven", Name: "Deck oven", Share: 1.0 / 6}},
+		r.Causes)
 	require.Equal(t, []string{"Table 2", "Table 1"}, []string{r.Joins[0].Name, r.Joins[1].Name}, "in the order of their wishes")
 	second := r.Joins[0]
 	require.InDelta(t, 0.6, second.Late, 1e-9)
@@ -88,13 +89,15 @@ func TestARehearsalIsEnded(t *testing.T) {
 	require.Nil(t, play(ctx, k, 5, nil))
 }
 
-// By each policy a piece begins no sooner than that policy lets it: the plan's time as printed, the course's first work in its order, the call.
+// By each policy a piece begins no sooner than that policy lets it: the plan's time as printed, the course's first work in its order, the
+// call.
 func TestWhenAPolicyLetsBegin(t *testing.T) {
 	k := &Kitchen{meetings: []meeting{{key: service.TableCourse{Table: "t1", Course: kitchen.Main}, wish: 3600, planned: 3600, first: 2400}},
 		pieces: []piece{{planned: 3000, long: 60, joins: []int{0}}, {planned: 3540, long: 60, joins: []int{0}, plating: true},
 			{planned: 1800, long: 600, base: true}}}
 	p := &play{k: k, planned: []float64{3000, 3540, 1800}, wish: []float64{3600}, seated: map[string]bool{}, usual: k.usual()}
-	for policy, want := range map[Policy][]float64{AsPrinted: {3000, 3540, 1800}, Again: {3000, 3540, 1800}, Dispatch: {2400, 0, 1800}, NoPlan: {2400, 0, 1800}} {
+	for policy, want := range map[Policy][]float64{AsPrinted: {3000, 3540, 1800}, Again: {3000, 3540, 1800}, Dispatch: {2400, 0, 1800},
+		NoPlan: {2400, 0, 1800}} {
 		p.policy = policy
 		for i := range want {
 			require.InDelta(t, want[i], p.release(i), 1e-9, "%s %d", policy, i)

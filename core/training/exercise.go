@@ -50,7 +50,8 @@ func (t Trouble) Settings() simulate.Settings {
 			ArrivalsMin: usual.ArrivalsMin / 2, LingersShare: usual.LingersShare / 2}
 	case Much:
 		much := usual
-		much.Forgets, much.NotYet, much.Mishaps, much.Slow, much.Away = 2*usual.Forgets, 2*usual.NotYet, 2*usual.Mishaps, 2*usual.Slow, 2*usual.Away
+		much.Forgets, much.NotYet, much.Mishaps, much.Slow, much.Away = 2*usual.Forgets, 2*usual.NotYet, 2*usual.Mishaps, 2*usual.Slow,
+			2*usual.Away
 		much.ArrivalsMin, much.LingersShare, much.Skips = 1.5*usual.ArrivalsMin, 1.5*usual.LingersShare, 2*usual.Skips
 		return much
 	}

@@ -107,8 +107,9 @@ func Judge(cooked []simulate.CookedRun, went, good *simulate.Played, ended bool,
 			kept++
 		}
 		if tables += t; more > tableFrom && !math.IsInf(more, 1) {
-			out.Remarks = append(out.Remarks, Remark{What: "table", S: more, Said: message.Of("training.table", "join", message.Of("course.of", "table", j.Name,
-				"course", string(j.Course)), "late", message.Rough(j.Late), "good", wentWell(g.Late))})
+			out.Remarks = append(out.Remarks, Remark{What: "table", S: more, Said: message.Of("training.table", "join",
+				message.Of("course.of", "table", j.Name,
+					"course", string(j.Course)), "late", message.Rough(j.Late), "good", wentWell(g.Late))})
 		}
 	}
 	out.Parts = []MarkPart{
@@ -172,7 +173,8 @@ func lines(r *simulate.CookedRun, names map[service.TableCourse]string, zone *ti
 		add("forgotten", r.DueAt, r.LateS, message.Of("training.forgotten", "run", what, "due", due))
 	case r.FiredAt == nil:
 	case r.LateS > fireLateFrom && r.Instead != "":
-		add("late", *r.FiredAt, r.LateS, message.Of("training.late-and-before", "run", what, "late", message.Length(r.LateS), "due", due, "instead", r.Instead))
+		add("late", *r.FiredAt, r.LateS, message.Of("training.late-and-before", "run", what, "late", message.Length(r.LateS), "due", due,
+			"instead", r.Instead))
 	case r.LateS > fireLateFrom:
 		add("late", *r.FiredAt, r.LateS, message.Of("training.late", "run", what, "late", message.Length(r.LateS), "due", due))
 	case -r.LateS > fireEarlyFrom && r.Instead != "":

@@ -41,12 +41,13 @@ func whats(j *Judgement) (out []string) {
 	return out
 }
 
-// Both sides of every bound: half a minute late counts whole, five minutes not at all, in between by how far; a minute and a half early, ten
-// minutes; what stays on; what a table is later than with a good cook.
+// Both sides of every bound: half a minute late counts whole, five minutes not at all, in between by how far; a minute and a half early,
+// ten minutes; what stays on; what a table is later than with a good cook.
 func TestWhatAMarkIsMadeOf(t *testing.T) {
 	for _, c := range []struct {
 		late, points float64
-	}{{0, 50}, {30, 50}, {31, 50 * 269.0 / 270}, {165, 25}, {299, 50 * 1.0 / 270}, {300, 0}, {900, 0}, {-90, 50}, {-91, 50 * 509.0 / 510}, {-345, 25}, {-600, 0}} {
+	}{{0, 50}, {30, 50}, {31, 50 * 269.0 / 270}, {165, 25}, {299, 50 * 1.0 / 270}, {300, 0}, {900, 0}, {-90, 50}, {-91, 50 * 509.0 / 510},
+		{-345, 25}, {-600, 0}} {
 		j := judged([]simulate.CookedRun{fired(c.late)}, 0, 0, false)
 		require.InDelta(t, c.points, j.Parts[0].Points, 1e-9, "%v s", c.late)
 		require.Equal(t, int(math.Floor(c.points+50+1e-9)), j.Mark)
@@ -77,7 +78,8 @@ func TestWhatIsSaid(t *testing.T) {
 	late.Instead = "Beef"
 	j := judged([]simulate.CookedRun{late}, 300, 20, false)
 	require.Equal(t, []string{"table", "late"}, whats(j))
-	require.Equal(t, "Table 5, main left 5 min late; on the same night with a cook who does what the screen says, it leaves in time.", j.Remarks[0].Said.Text)
+	require.Equal(t, "Table 5, main left 5 min late; on the same night with a cook who does what the screen says, it leaves in time.",
+		j.Remarks[0].Said.Text)
 	require.Contains(t, j.Remarks[1].Said.Text,
 		"2 × Hake for Table 5 was fired 3:20 min late: it was due at 12:00:00; a good cook would have fired Beef before it")
 	require.Equal(t, 12, j.Remarks[1].At.Hour())
@@ -182,7 +184,8 @@ func TestTheExercisesGetHarder(t *testing.T) {
 	require.Equal(t, simulate.Settings{}, None.Settings())
 }
 
-// Today's is the first that is not known at ninety, the same night all day for a person at a section, another tomorrow and for anybody else.
+// Today's is the first that is not known at ninety, the same night all day for a person at a section, another tomorrow and for anybody
+// else.
 func TestTodaysExercise(t *testing.T) {
 	list := Exercises()
 	x, seed := Today(noon, "Ada", "roast", nil)

@@ -12,8 +12,8 @@ import (
 	"jointime/demo"
 )
 
-// Planned is the demo's evening of a day in May with its first tables, and a plan that so many rounds find. It panics where the demo cannot be
-// planned.
+// Planned is the demo's evening of a day in May with its first tables, and a plan that so many rounds find. It panics where the demo cannot
+// be planned.
 func Planned(tables, rounds int) (*expand.Evening, *workload.Schedule) {
 	d, err := demo.Kitchen()
 	if err != nil {

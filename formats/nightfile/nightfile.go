@@ -1,5 +1,5 @@
-// Package nightfile writes a service that is over as files: a document for the morning meeting (PDF), its steps and courses as comma-separated
-// values (RFC 4180), and both as a workbook.
+// Package nightfile writes a service that is over as files: a document for the morning meeting (PDF), its steps and courses as
+// comma-separated values (RFC 4180), and both as a workbook.
 package nightfile
 
 import (
@@ -194,7 +194,8 @@ func (n *Night) PDF(w io.Writer) error {
 			if j.SentAt != nil {
 				left = j.SentAt.Format("15:04")
 			}
-			late = append(late, []string{j.Name + ", " + string(j.Course), j.WantedAt.Format("15:04"), left, minutes(j.LateS), strings.Join(j.Back, "; ")})
+			late = append(late, []string{j.Name + ", " + string(j.Course), j.WantedAt.Format("15:04"), left, minutes(j.LateS),
+				strings.Join(j.Back, "; ")})
 		}
 	}
 	rows(f, "Late, or sent back", []column{{"Course", 62}, {"Wanted", 22}, {"Left", 26}, {"Late", 22}, {"Came back", 50}}, late)

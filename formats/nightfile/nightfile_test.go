@@ -21,16 +21,17 @@ var core = 51.5
 func night() *nightfile.Night {
 	at := time.Date(2026, 5, 14, 19, 30, 0, 0, time.UTC)
 	begun, sent, long := at.Add(time.Minute), at.Add(10*time.Minute), 245.4
-	return &nightfile.Night{House: "Quillon Hall", Said: []string{"One of two courses left more than three minutes late."}, Made: at.Add(15 * time.Hour),
-		Night: &lookback.Night{Name: "Thursday 14 May", Date: "2026-05-14", Origin: at, GraceS: 180,
+	return &nightfile.Night{House: "Quillon Hall", Said: []string{"One of two courses left more than three minutes late."},
+		Made: at.Add(15 * time.Hour), Night: &lookback.Night{Name: "Thursday 14 May", Date: "2026-05-14", Origin: at, GraceS: 180,
 			Joins: []lookback.RealJoin{
-				{TableCourse: service.TableCourse{Table: "five", Course: "main"}, Name: "=Table 5", Plates: 2, WantedAt: at, PlanAt: at, SentAt: &sent, LateS: 600,
-					Back: []string{"cold"}},
+				{TableCourse: service.TableCourse{Table: "five", Course: "main"}, Name: "=Table 5", Plates: 2, WantedAt: at, PlanAt: at, SentAt: &sent,
+					LateS: 600, Back: []string{"cold"}},
 				{TableCourse: service.TableCourse{Table: "six", Course: "main"}, Name: "Table 6", Plates: 4, WantedAt: at, PlanAt: at}},
-			Steps: []lookback.RealStep{{Section: "fish", What: "Hake", Act: "Pan", Portions: 3, People: []string{"Tobias", "Pim"}, On: []string{"Burners"},
-				PlannedAt: at, PlannedS: 240, At: &begun, RealS: &long, Again: 1, NotYet: 2,
+			Steps: []lookback.RealStep{{Section: "fish", What: "Hake", Act: "Pan", Portions: 3, People: []string{"Tobias", "Pim"},
+				On: []string{"Burners"}, PlannedAt: at, PlannedS: 240, At: &begun, RealS: &long, Again: 1, NotYet: 2,
 				Celsius: &core, By: "Tobias"}, {Section: "fish", What: "Beet", Act: "Butter", PlannedAt: at, PlannedS: 90}},
-			Paper: []lookback.StepSum{{What: "Hake", Act: strings.Repeat("Skin down in the pan ", 8), Runs: 3, PlannedS: 240, RealS: 300, MoreS: -185}}}}
+			Paper: []lookback.StepSum{{What: "Hake", Act: strings.Repeat("Skin down in the pan ", 8), Runs: 3, PlannedS: 240, RealS: 300,
+				MoreS: -185}}}}
 }
 
 // Read back by other programs: what is not known is empty, names that begin like a formula are texts.
@@ -39,15 +40,16 @@ func TestTables(t *testing.T) {
 	require.NoError(t, night().StepsCSV(&b))
 	rows, err := csv.NewReader(&b).ReadAll()
 	require.NoError(t, err)
-	require.Equal(t, []string{"fish", "Hake", "Pan", "3", "Tobias; Pim", "Burners", "2026-05-14 19:30:00", "240", "2026-05-14 19:31:00", "245", "1", "2", "51.5",
-		"Tobias"}, rows[1])
+	require.Equal(t, []string{"fish", "Hake", "Pan", "3", "Tobias; Pim", "Burners", "2026-05-14 19:30:00", "240", "2026-05-14 19:31:00", "245",
+		"1", "2", "51.5", "Tobias"}, rows[1])
 	require.Equal(t, []string{"0", "", ""}, rows[2][11:])
 	require.Equal(t, []string{"", ""}, rows[2][8:10])
 	b.Reset()
 	require.NoError(t, night().CoursesCSV(&b))
 	rows, err = csv.NewReader(&b).ReadAll()
 	require.NoError(t, err)
-	require.Equal(t, []string{"'=Table 5", "main", "0", "2", "2026-05-14 19:30:00", "2026-05-14 19:30:00", "2026-05-14 19:40:00", "600", "cold"}, rows[1])
+	require.Equal(t, []string{"'=Table 5", "main", "0", "2", "2026-05-14 19:30:00", "2026-05-14 19:30:00", "2026-05-14 19:40:00", "600",
+		"cold"}, rows[1])
 	require.Empty(t, rows[2][7], "nobody said that it left")
 	b.Reset()
 	require.NoError(t, night().XLSX(&b))

@@ -32,7 +32,8 @@ type Log struct {
 var kinds = map[safety.LogKind]string{safety.CoreLog: "Core", safety.CoolingLog: "Cooling", safety.HoldingLog: "Hot holding",
 	safety.ColdLog: "Fridge, freezer", safety.DeliveryLog: "Delivery", safety.ProbeLog: "Probe cleaned"}
 
-var head = []string{"Number", "Read at", "Written at", "What", "Of", "°C", "Beside the limit", "Who", "Note", "Cooling", "Corrects", "Corrected by"}
+var head = []string{"Number", "Read at", "Written at", "What", "Of", "°C", "Beside the limit", "Who", "Note", "Cooling", "Corrects",
+	"Corrected by"}
 
 const clock = "2006-01-02 15:04"
 
@@ -166,8 +167,8 @@ func (l *Log) PDF(w io.Writer) error {
 		f.SetPage(n)
 		f.SetFont("go", "", 7.5)
 		f.SetXY(margin, high-margin)
-		f.CellFormat(0, 4, fmt.Sprintf("%s  ·  made %s  ·  page %d of %d", l.House, l.Made.In(l.Zone).Format(clock), n, f.PageCount()), "", 0, "L", false,
-			0, "")
+		f.CellFormat(0, 4, fmt.Sprintf("%s  ·  made %s  ·  page %d of %d", l.House, l.Made.In(l.Zone).Format(clock), n, f.PageCount()), "", 0,
+			"L", false, 0, "")
 	}
 	var out bytes.Buffer
 	if err := f.Output(&out); err != nil {

@@ -23,8 +23,8 @@ func lines(n int) *safetylog.Log {
 		To: time.Date(2026, 5, 15, 0, 0, 0, 0, zone), Zone: zone, Made: at}
 	for i := range n {
 		c := -18.5
-		l.Lines = append(l.Lines, safety.Line{Entry: safety.Entry{Number: int64(i + 1), Kind: safety.ColdLog, What: "Freezer", C: &c, Person: "Ada",
-			At: at.Add(time.Duration(i) * time.Minute), Written: at}, Said: message.Of("log.noted"), State: "noted"})
+		l.Lines = append(l.Lines, safety.Line{Entry: safety.Entry{Number: int64(i + 1), Kind: safety.ColdLog, What: "Freezer", C: &c,
+			Person: "Ada", At: at.Add(time.Duration(i) * time.Minute), Written: at}, Said: message.Of("log.noted"), State: "noted"})
 	}
 	return l
 }

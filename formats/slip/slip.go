@@ -34,7 +34,8 @@ func Section(d *service.DueView, section, title string) string {
 		lines []service.DueLine
 		at    func(*service.DueLine) time.Time
 	}{
-		{"FIRE", s.Now, fires}, {"ON", s.On, func(l *service.DueLine) time.Time { return l.DoneAt }}, {"NEXT", s.Next, fires}, {"THEN", s.Then, fires},
+		{"FIRE", s.Now, fires}, {"ON", s.On, func(l *service.DueLine) time.Time { return l.DoneAt }}, {"NEXT", s.Next, fires},
+		{"THEN", s.Then, fires},
 	} {
 		if len(part.lines) == 0 || named >= mostLines {
 			continue

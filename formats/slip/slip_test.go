@@ -20,16 +20,19 @@ func due() *service.DueView {
 	seven := service.TableCourse{Table: "table-7", Course: kitchen.Main}
 	line := func(what string, portions int, minutes int, needs ...string) service.DueLine {
 		return service.DueLine{Task: what, What: what, Act: "pan", Portions: portions, Joins: []service.TableCourse{seven},
-			FireAt: at.Add(time.Duration(minutes) * time.Minute), DoneAt: at.Add(time.Duration(minutes+4) * time.Minute), How: service.RunHow{Needs: needs}}
+			FireAt: at.Add(time.Duration(minutes) * time.Minute), DoneAt: at.Add(time.Duration(minutes+4) * time.Minute),
+			How: service.RunHow{Needs: needs}}
 	}
 	return &service.DueView{At: at, Sections: []service.SectionDue{{Section: "fish", Now: []service.DueLine{line("Hake", 2, 0, "no milk")},
 		On: []service.DueLine{line("Cockles", 1, -3)}, Next: []service.DueLine{line("Hake", 3, 6)}, Later: 4}},
 		Joins: []service.JoinDue{{TableCourse: seven, Name: "Table 7", Plates: 5, Forecast: at.Add(8 * time.Minute), Standing: "planned",
-			Served: []expand.ServedDish{{Dish: "hake", Name: "Hake, cider butter sauce and sea beet from the salt marsh", Count: 2}}, Needs: []string{"no milk"}},
+			Served: []expand.ServedDish{{Dish: "hake", Name: "Hake, cider butter sauce and sea beet from the salt marsh", Count: 2}},
+			Needs:  []string{"no milk"}},
 			{TableCourse: service.TableCourse{Table: "table-1", Course: kitchen.First}, Name: "Table 1", Plates: 2, Standing: "sent"}}}
 }
 
-// A section's slip says what to fire, what is on until when, what comes, with the tables and what a pan of its own is for; the rest is counted.
+// A section's slip says what to fire, what is on until when, what comes, with the tables and what a pan of its own is for; the rest is
+// counted.
 func TestASectionsSlip(t *testing.T) {
 	require.Equal(t, strings.Join([]string{
 		"Fish                                 19:42",

@@ -123,6 +123,7 @@ if (root) {
   }, 2000);
 }
 
-// The shell is there without a server, where the browser trusts it; where it does not, a screen that was loaded goes on, and Trust says why.
+// The shell is there without a server, where the browser trusts it; where it does not, a screen that was loaded goes on, and Trust says
+// why.
 if (import.meta.env.PROD && "serviceWorker" in navigator && window.isSecureContext)
   void navigator.serviceWorker.register("/sw.js").catch(() => undefined);

@@ -109,7 +109,8 @@ func (n Night) draw(seed uint64, small bool) *workload.Workload {
 			}
 			e.course(fmt.Sprintf("t%d/c%d", t, c), c, seated+after+int64(e.r.IntN(240)))
 			if c > 0 { // a table eats one course after the other
-				e.link(workload.Link{From: fmt.Sprintf("t%d/c%d", t, c-1), To: fmt.Sprintf("t%d/c%d", t, c), Kind: workload.FinishStart, Min: after / int64(2*c)})
+				e.link(workload.Link{From: fmt.Sprintf("t%d/c%d", t, c-1), To: fmt.Sprintf("t%d/c%d", t, c), Kind: workload.FinishStart,
+					Min: after / int64(2*c)})
 			}
 		}
 	}

@@ -7,9 +7,9 @@ import {
   type SetDataOptions,
 } from "@tanstack/react-query";
 
-// Asking is what was asked of the server and what it answered. An answer that was asked for before a change, and comes after it, may be that
-// of before: it does not stand. The library asks again only where there is an older answer to show meanwhile, and lets one that is on its
-// way overwrite what was put in its place.
+// Asking is what was asked of the server and what it answered. An answer that was asked for before a change, and comes after it, may be
+// that of before: it does not stand. The library asks again only where there is an older answer to show meanwhile, and lets one that is on
+// its way overwrite what was put in its place.
 export class Asking extends QueryClient {
   constructor(config?: QueryClientConfig) {
     super(config);

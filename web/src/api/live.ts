@@ -13,8 +13,8 @@ export const LiveJoins = createContext<ReadonlyMap<string, JoinDue>>(new Map());
 export const joinKey = (j: { table: string; course: string; round?: number }) =>
   `${j.table}/${j.course}/${j.round ?? 0}`;
 
-// skew is by how much the server's clock is before this screen's, in milliseconds, as it was last heard; pace how many times as fast as this
-// one it goes since then, where what is shown is played.
+// skew is by how much the server's clock is before this screen's, in milliseconds, as it was last heard; pace how many times as fast as
+// this one it goes since then, where what is shown is played.
 let skew = 0;
 let pace = 1;
 let heardAt = 0;

@@ -3,8 +3,8 @@ import type { PersistQueryClientOptions } from "@tanstack/react-query-persist-cl
 import type { Due } from "./live";
 import { keys } from "./keys";
 
-// What a screen in service has to know when it is loaded without a server: who is here, the house, the services, and what was told last. All else is
-// asked for, or not known.
+// What a screen in service has to know when it is loaded without a server: who is here, the house, the services, and what was told last.
+// All else is asked for, or not known.
 
 const shelf = "remembered";
 

@@ -2,8 +2,8 @@ import { get, update } from "idb-keyval";
 import { api, settle, type Schemas } from "./client";
 import { device, newId, serverNow } from "./live";
 
-// What is tapped is kept in this browser until the server has it: through a reload, and as long as the line is cut. It is sent in the order in
-// which it was tapped, with when that was; what waited is said to have been kept, and the server writes it whatever it says.
+// What is tapped is kept in this browser until the server has it: through a reload, and as long as the line is cut. It is sent in the order
+// in which it was tapped, with when that was; what waited is said to have been kept, and the server writes it whatever it says.
 
 export type Tap = Omit<Schemas["EventIn"], "id" | "device" | "count" | "kept">;
 export type Kept = Schemas["EventIn"] & { service: string };
@@ -74,7 +74,8 @@ class Taps {
     if (this.list.length > 0) this.send();
   }
 
-  // tap keeps what was tapped, and sends it. It answers with the id by which it is taken back. A finger that comes down twice has tapped once.
+  // tap keeps what was tapped, and sends it. It answers with the id by which it is taken back. A finger that comes down twice has tapped
+  // once.
   async tap(service: string, t: Tap): Promise<string> {
     const twice = this.twice(t);
     if (twice) return twice;

@@ -6,8 +6,8 @@ import { entered, pair } from "../api/session";
 import { text } from "../text";
 import { Button } from "../ui/Button";
 
-// PairPage makes this browser a screen of the kitchen, by the code that the chef shows: typed, or in the address that its picture leads to. The
-// code stands behind a #, so that it is in no log, and is taken out of the address at once.
+// PairPage makes this browser a screen of the kitchen, by the code that the chef shows: typed, or in the address that its picture leads to.
+// The code stands behind a #, so that it is in no log, and is taken out of the address at once.
 export function PairPage() {
   const queries = useQueryClient();
   const go = useNavigate();

@@ -4,8 +4,8 @@ import { choosePerson, entered, signOut, type Session } from "../api/session";
 import { text } from "../text";
 import { Button } from "../ui/Button";
 
-// Who is who works at this screen: changes and taps carry the name. Where nobody has to sign in, and at a paired screen, it is chosen; whoever
-// signed in signs out again.
+// Who is who works at this screen: changes and taps carry the name. Where nobody has to sign in, and at a paired screen, it is chosen;
+// whoever signed in signs out again.
 export function Who({ session }: { session: Session }) {
   const queries = useQueryClient();
   const go = useNavigate();

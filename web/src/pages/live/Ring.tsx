@@ -11,8 +11,8 @@ export function short(name: string): string {
 // leastShare is how much of the ring the smallest component has: less could not be seen.
 const leastShare = 0.06;
 
-// Ring is a join as it comes together: an arc for each component, as long as its share of the work, that fills as it is done. What the others
-// wait for is notched; what was not called yet is dotted around.
+// Ring is a join as it comes together: an arc for each component, as long as its share of the work, that fills as it is done. What the
+// others wait for is notched; what was not called yet is dotted around.
 export function Ring({ join: j, size, named = true }: { join: JoinDue; size: number; named?: boolean }) {
   const least = leastShare * j.parts.reduce((sum, p) => sum + p.share_s, 0);
   const list: Arc[] = j.parts.map((p) => ({ share: Math.max(least, p.share_s), state: "waiting" }));

@@ -15,7 +15,8 @@ import { Ring } from "./Ring";
 import { Strand, strandMinutes } from "./Strand";
 import { useRunning, type Running } from "./useService";
 
-// SectionPage is what a section works from in service: what to fire, what is on, what comes. It presses only where it differs from the plan.
+// SectionPage is what a section works from in service: what to fire, what is on, what comes. It presses only where it differs from the
+// plan.
 export function SectionPage() {
   const { section = "" } = useParams();
   const r = useRunning();

@@ -1,7 +1,7 @@
 import type { Line } from "./goOn";
 
-// The strand of a run beside the others of its section: from now to the right, as thick as it takes hands; the wedge at its end is how long it may
-// wait. What is on already begins left of now.
+// The strand of a run beside the others of its section: from now to the right, as thick as it takes hands; the wedge at its end is how long
+// it may wait. What is on already begins left of now.
 export const strandMinutes = 10;
 
 const thick: Record<Line["how"]["hands"], number> = { both: 20, tend: 10, none: 3 };

@@ -17,7 +17,8 @@ export function whoIs(a: Absence, house: House): string {
   );
 }
 
-// awayLine says who is away, and until when; where nobody knows, what the plan makes of it; and what is in a piece of equipment that is gone.
+// awayLine says who is away, and until when; where nobody knows, what the plan makes of it; and what is in a piece of equipment that is
+// gone.
 export function awayLine(a: Absence, house: House): string {
   const words = text.live;
   const until = a.until

@@ -7,8 +7,8 @@ export type SectionDue = Schemas["SectionDue"];
 
 const minute = 60_000;
 
-// goOn is what a section has to do at an instant, from what the server said last and what was tapped here since: a screen whose line is cut goes
-// on by the told plan. As long as the server is heard, it says so itself, and this only shows a tap before its answer is there.
+// goOn is what a section has to do at an instant, from what the server said last and what was tapped here since: a screen whose line is cut
+// goes on by the told plan. As long as the server is heard, it says so itself, and this only shows a tap before its answer is there.
 export function goOn(due: Due, section: string, kept: readonly Kept[], now: number): SectionDue {
   const told = due.sections.find((s) => s.section === section);
   const s: SectionDue = told

@@ -1,4 +1,5 @@
-// An order is one line, whether it is typed or pressed: a press writes into it what somebody would have typed. What it says the server reads.
+// An order is one line, whether it is typed or pressed: a press writes into it what somebody would have typed. What it says the server
+// reads.
 
 const parts = /^(?:([^:]*):)?\s*(.*)$/;
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 
-// Two sounds, made by the browser: one for something to fire, one for trouble. They are off until somebody switches them on at this screen: a
-// browser plays nothing before it was touched.
+// Two sounds, made by the browser: one for something to fire, one for trouble. They are off until somebody switches them on at this screen:
+// a browser plays nothing before it was touched.
 
 const shelf = "sound";
 

@@ -9,7 +9,8 @@ import type { Practice } from "./usePractice";
 
 const paces = [1, 2, 4, 8, 20, 60];
 
-// PlayedBar stands above a screen that shows what is played: how fast it goes, and its end. Whoever looks at it must never take it for service.
+// PlayedBar stands above a screen that shows what is played: how fast it goes, and its end. Whoever looks at it must never take it for
+// service.
 export function PlayedBar({ practice: p }: { practice: Practice }) {
   const queries = useQueryClient();
   const go = useNavigate();
