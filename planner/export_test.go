@@ -2,8 +2,11 @@ package planner
 
 import (
 	"context"
+	"testing"
+	"time"
 
 	"jointime/core/schedule"
+	"jointime/core/service"
 )
 
 // The tests search a tenth as long as the application: what they ask is what becomes of
@@ -50,9 +53,30 @@ func Aim(p *Plan) map[string]int64 { return p.aim }
 // TriedAt is what the rest of a service cost when it was last made without regard for what was told, and at the least since.
 func TriedAt(p *Planner, id string) int64 { return p.entry(id).tried }
 
+// Pinned are the tasks that are left where they are within a while, where a plan is made at an instant without regard for what was told.
+func Pinned(t testing.TB, p *Plan, state *service.State, now time.Time, within time.Duration) map[string]bool {
+	free, err := stillTo(p, state, now, -time.Hour, inMind)
+	if err != nil {
+		t.Fatal(err)
+	}
+	w, err := stillTo(p, state, now, within, inMind)
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string]bool{}
+	for i := range w.Tasks {
+		if w.Tasks[i].Earliest != free.Tasks[i].Earliest {
+			out[w.Tasks[i].ID] = true
+		}
+	}
+	return out
+}
+
 // SavesEnough is savesEnough; Dearer and Known are what the entry of a service says and is told.
 func SavesEnough(cost, found int64, joins int) bool { return savesEnough(cost, found, joins) }
-func Dearer(p *Planner, id string, cost int64, open int) bool {
-	return p.entry(id).dearer(cost, open)
+func Dearer(p *Planner, id string, cost int64, open int, now time.Time) bool {
+	return p.entry(id).dearer(cost, open, now)
 }
-func Known(p *Planner, id string, cost int64) { p.entry(id).known(cost) }
+func Known(p *Planner, id string, cost int64, told bool, now time.Time) {
+	p.entry(id).known(cost, told, now)
+}

@@ -154,7 +154,7 @@ func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule
 func (p *Planner) tellLive(ctx context.Context, e *entry, plan *Plan, s *workload.Schedule, repair bool) (*Plan, error) {
 	s = service.Whole(plan.Schedule, s)
 	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true,
-		aim: plan.putOff(s, repair)}
+		aim: plan.putOff(s, repair), moved: plan.movedIn(s, p.clock())}
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true
 	out.read()
 	out.Said, out.Printed, out.OnPaper = advise.EveningDifference(&plan.View, &out.View), plan.Printed, plan.OnPaper

@@ -39,6 +39,8 @@ type Plan struct {
 	whole   bool // its search came to the end of its rounds
 	// aim is when runs were to begin before repairs put them off.
 	aim map[string]int64
+	// moved is when runs were told where they are, of those that were moved a moment ago.
+	moved map[string]time.Time
 }
 
 // MadeFrom is a record that a plan was made from.

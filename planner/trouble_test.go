@@ -55,11 +55,11 @@ func TestWhatBreaksRulesIsTriedAgain(t *testing.T) {
 func TestBehindWhatBreaksRules(t *testing.T) {
 	n, told := inTrouble(t, "marguerite", "ada")
 	require.NotEmpty(t, told.Schedule.Broken)
-	require.True(t, n.p.Breaks(service))
-	found, err := n.p.Improve(t.Context(), service, live.Fold(n.log))
+	require.True(t, n.p.LooksAgain(service))
+	found, err := n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
 	require.NoError(t, err)
 	require.NotNil(t, found)
 	require.Empty(t, found.Schedule.Broken)
-	require.False(t, n.p.Breaks(service))
-	require.False(t, n.p.Breaks("nowhere"))
+	require.False(t, n.p.LooksAgain(service))
+	require.False(t, n.p.LooksAgain("nowhere"))
 }

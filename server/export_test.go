@@ -12,3 +12,14 @@ func (s *Server) Follows(id string) bool {
 	_, going := s.followers.going[id]
 	return going
 }
+
+// Followers are the services whose plans are being made again.
+type Followers = followers
+
+// NewFollowers is none of them.
+func NewFollowers() *Followers { return newFollowers() }
+
+// Begins is begins. Searches says how the search for a better plan of a service is ended, and Searched that it has come to its end.
+func (f *Followers) Begins(id string, byClock bool) bool { return f.begins(id, byClock) }
+func (f *Followers) Searches(id string, end func())      { f.better[id] = end }
+func (f *Followers) Searched(id string)                  { f.searched(id, 1) }

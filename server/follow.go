@@ -22,12 +22,19 @@ const followEvery = 10 * time.Second
 type followers struct {
 	mu    sync.Mutex
 	going map[string]bool // true: once more
-	// better ends the search for a better plan of a service, behind the one that follows; what happens comes first.
+	// better ends the search for a better plan of a service, behind the one that follows; what happens comes first. putOff is how often in a
+	// row that has been.
 	better map[string]context.CancelFunc
+	putOff map[string]int
 	// looked is how many events that matter a service had when a better plan was last looked for: the clock alone is no reason to.
 	looked map[string]int
 	// stuck is since when the plan of a service has not followed it any more, by a fault.
 	stuck map[string]time.Time
+}
+
+func newFollowers() *followers {
+	return &followers{going: map[string]bool{}, better: map[string]context.CancelFunc{}, putOff: map[string]int{}, looked: map[string]int{},
+		stuck: map[string]time.Time{}}
 }
 
 // note keeps how the plan of a service has followed last, at an instant.
@@ -51,21 +58,33 @@ func (f *followers) stuckSince(id string) *time.Time {
 	return nil
 }
 
-// follow makes the plan of a service follow its log, in the background; of many calls while it does, one more follows.
-func (s *Server) follow(id string) {
-	if isPractice(id) {
+// mostPutOff is how often in a row a search for a better plan is ended by what happens: in a rush something is tapped every few seconds, and
+// it would never come to its end. The next time what happens is followed after it, some seconds later, and by what it has found.
+const mostPutOff = 2
+
+// begins reports whether the plan of a service is to begin to follow now, and nobody sees to it yet. Where somebody does they follow once
+// more; the search for a better plan makes way for what has happened, but not for the clock alone.
+func (f *followers) begins(id string, byClock bool) bool {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if _, going := f.going[id]; !going {
+		f.going[id] = false
+		return true
+	}
+	f.going[id] = true
+	if end := f.better[id]; end != nil && !byClock && f.putOff[id] < mostPutOff {
+		f.putOff[id]++
+		end()
+	}
+	return false
+}
+
+// follow makes the plan of a service follow its log, in the background, after something has happened or by the clock; of many calls while it
+// does, one more follows.
+func (s *Server) follow(id string, byClock bool) {
+	if isPractice(id) || !s.followers.begins(id, byClock) {
 		return // what is played plans for itself
 	}
-	s.followers.mu.Lock()
-	defer s.followers.mu.Unlock()
-	if _, going := s.followers.going[id]; going {
-		s.followers.going[id] = true
-		if end := s.followers.better[id]; end != nil {
-			end()
-		}
-		return
-	}
-	s.followers.going[id] = false
 	s.work.Go(func() {
 		for {
 			err := s.followOnce(s.live.Life(), id)
@@ -88,8 +107,8 @@ func (s *Server) follow(id string) {
 	})
 }
 
-// improveOnce looks for a better plan of a service, once after what was said last, and again for as long as the plan breaks a rule, until
-// more is said.
+// improveOnce looks for a better plan of a service, once after what was said last, and again for as long as the plan breaks a rule, or while
+// it is dear, until more is said.
 func (s *Server) improveOnce(id string) {
 	ctx, end := context.WithCancel(s.live.Life())
 	defer end()
@@ -107,11 +126,11 @@ func (s *Server) improveOnce(id string) {
 		return
 	}
 	state, err := s.live.Stands(ctx, id)
-	if err != nil || state.Phase != service.Open || state.Matters() == looked && !s.planner.Breaks(id) {
+	if err != nil || state.Phase != service.Open || state.Matters() == looked && !s.planner.LooksAgain(id) {
 		return
 	}
 	_, err = s.store.Lead(ctx, "service/"+id, func() error {
-		plan, err := s.planner.Improve(ctx, id, state)
+		plan, err := s.planner.Improve(ctx, id, state, func() (*service.State, error) { return s.live.Stands(ctx, id) })
 		if err != nil || plan == nil {
 			return err
 		}
@@ -121,10 +140,16 @@ func (s *Server) improveOnce(id string) {
 		s.log.Error("no better plan could be looked for", "service", id, "error", err)
 	}
 	if ctx.Err() == nil {
-		s.followers.mu.Lock()
-		s.followers.looked[id] = state.Matters()
-		s.followers.mu.Unlock()
+		s.followers.searched(id, state.Matters())
 	}
+}
+
+// searched notes that a search for a better plan has come to its end, after so many events that matter.
+func (f *followers) searched(id string, matters int) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.looked[id] = matters
+	delete(f.putOff, id)
 }
 
 // sayTold writes into the log which plan is shown.
@@ -161,7 +186,7 @@ func (s *Server) followClock() {
 		select {
 		case <-t.C:
 			for _, id := range s.live.Open() {
-				s.follow(id)
+				s.follow(id, true)
 			}
 		case <-s.live.Life().Done():
 			return

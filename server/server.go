@@ -44,7 +44,7 @@ type Server struct {
 	demoPlay   sync.Mutex
 	demoStop   context.CancelFunc // ends the service that the demo plays; nil while it plays none
 	demo       *demo.Clock        // nil where the clock cannot be put
-	followers  followers
+	followers  *followers
 	dues       dues
 	printer    string
 	rehearsals rehearsals
@@ -96,8 +96,7 @@ func New(s *store.Store, o Options) *Server {
 	srv.practices.by = map[string]*practice{}
 	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.printer = o.Printer
-	srv.followers.going, srv.dues.by = map[string]bool{}, map[string]*bothDue{}
-	srv.followers.better, srv.followers.looked, srv.followers.stuck = map[string]context.CancelFunc{}, map[string]int{}, map[string]time.Time{}
+	srv.followers, srv.dues.by = newFollowers(), map[string]*bothDue{}
 	srv.work.Go(srv.followClock)
 	srv.wall = o.Clock
 	if srv.demo = o.Demo; srv.demo != nil {

@@ -83,8 +83,8 @@ type Options struct {
 	// Rounds bounds how many times a schedule is changed in search of a better one;
 	// 0 leaves that to the context.
 	Rounds int
-	// Starts is from how many first schedules a search of two thousand rounds and more begins, where nothing was told; 0 is from one. With
-	// several, what ovens do one after another hangs less on the luck of the first.
+	// Starts is from how many first schedules a search of two thousand rounds and more begins, where moving costs nothing; 0 is from one. With
+	// several, what ovens do one after another hangs less on the luck of the first. What was told is the first of them, where it has room.
 	Starts int
 	// Previous is the schedule that has been told; MovePrice is what moving the start
 	// of one of its tasks costs for each second, 0 for nothing. With few rounds the search

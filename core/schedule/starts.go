@@ -23,7 +23,7 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 	t.both(func(m *improver) {
 		for i := slices.Index(t.all[:], m); i < many; i += workers {
 			if i > 0 {
-				b, _ := t.s.otherOrder(t.s.ctx, gs, int64(i), int64(i), false)
+				b := t.s.start(gs, i)
 				if b == nil {
 					continue // that order does not keep every rule
 				}
@@ -46,4 +46,19 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 		m.goOnFrom(t.best.x, t.best.on)
 	}
 	return each * len(found)
+}
+
+// start is the i-th first schedule, from 1 on, nil where it does not keep every rule. Where something was told, which is the first of all
+// then, the next is what a search from nothing would begin with, however long it takes to find: little room keeps most orders from being
+// one.
+func (s *solver) start(gs []group, i int) *builder {
+	if i == 1 && s.o.Previous != nil {
+		b, ok := s.fromNothing(gs, nil, nil)
+		if !ok {
+			b = s.retry(b, gs, nil)
+		}
+		return b
+	}
+	b, _ := s.otherOrder(s.ctx, gs, int64(i), int64(i), false)
+	return b
 }

@@ -77,7 +77,7 @@ func (s *solver) improveTogether(gs []group, rounds int) {
 		bounded = true
 	}
 	hot := s.heat()
-	if s.o.Starts > 1 && s.o.Previous == nil && !s.relaxes {
+	if s.o.Starts > 1 && !s.near() && !s.relaxes {
 		rounds -= t.starts(gs, rounds)
 		hot = s.hot(reheated)
 	}

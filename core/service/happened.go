@@ -150,6 +150,7 @@ type happening struct {
 	fixed  map[string]*workload.Fixed
 	taps   tapping
 	before map[string][]*workload.Link
+	tasks  map[string]*workload.Task // by ID, while what has begun is fixed
 }
 
 func (h *happening) second(t time.Time) int64 { return int64(t.Sub(h.e.Origin) / time.Second) }
@@ -302,6 +303,8 @@ func (h *happening) run(r *workload.Run) {
 		h.fix(r, start, h.ends(known, planned, start, start+long))
 	case planned != nil && h.state.sentAll(planned.Joins):
 		h.fix(r, min(r.Start, h.now), min(r.Finish, max(h.now, r.Start)))
+	case r.Start > h.now+farOffS && len(known.Again) == 0 && !h.called(planned):
+		h.notBefore(r.ID, h.now+noticeS)
 	case r.Start > h.now || len(known.Again) > 0 || !h.follows(r):
 	case planned != nil && h.state.waits(planned):
 	case planned != nil && h.taps.of(planned) && h.now-r.Start > int64(overdueAfter/time.Second): // it is still to do
@@ -323,12 +326,29 @@ const mostOver = 1800
 // overdueFor is how much time somebody gets who has not begun what was due, seconds: it is told anew no more than once in a minute.
 const overdueFor = 40
 
+// What was told to begin only a while from now, farOffS, is in nobody's mind: it begins noticeS from now at the soonest, seconds. By then a
+// better plan may have been found, and it stays where it was; put to this very instant it would have been begun by the next look at the
+// clock, wherever nobody says so. What was called is begun at once. Common practice, no source.
+const (
+	farOffS = 600
+	noticeS = 60
+)
+
+// called reports whether one of the tables that a run is for has been called.
+func (h *happening) called(r *PlanRun) bool {
+	return r != nil && slices.ContainsFunc(r.Joins, func(j TableCourse) bool { c := h.state.Course(j); return c != nil && c.Called != nil })
+}
+
 // notBefore keeps a run from beginning before an instant.
 func (h *happening) notBefore(id string, at int64) {
-	for i := range h.w.Tasks {
-		if t := &h.w.Tasks[i]; t.ID == id {
-			t.Earliest = max(t.Earliest, at)
+	if h.tasks == nil {
+		h.tasks = make(map[string]*workload.Task, len(h.w.Tasks))
+		for i := range h.w.Tasks {
+			h.tasks[h.w.Tasks[i].ID] = &h.w.Tasks[i]
 		}
+	}
+	if t := h.tasks[id]; t != nil {
+		t.Earliest = max(t.Earliest, at)
 	}
 }
 
