@@ -61,6 +61,11 @@ func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
 	_, err = n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
 	require.NoError(t, err)
 	require.LessOrEqual(t, planner.TriedAt(n.p, service), tried, "what costs no more is not made anew again")
+	require.False(t, n.p.LooksAgain(service))
+	n.now = n.now.Add(20 * time.Second)
+	require.True(t, n.p.LooksAgain(service), "another chance")
+	require.False(t, planner.Dearer(n.p, service, 0, 10, n.now))
+	require.False(t, n.p.LooksAgain(service), "it is not dear")
 }
 
 // begins is when the runs of a plan begin.
@@ -102,6 +107,15 @@ func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
 	same, other = pinned(30 * time.Second)
 	require.Positive(t, same)
 	require.Positive(t, other)
+
+	n.now = moved.Add(20 * time.Second)
+	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "steamer"}})
+	told, err = n.p.Happened(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	require.NotNil(t, told)
+	same, other = pinned(29 * time.Second)
+	require.Positive(t, same)
+	require.Zero(t, other, "and not where another plan has been told since either")
 }
 
 // What is tapped while a better plan is looked for is followed before that is told: a run that was begun sooner than it was told, and by
