@@ -23,18 +23,30 @@ func movedJoins(was, is []workload.Instant) (moved int) {
 	return moved
 }
 
-// Once the oven is gone that most of the evening needs, no repair near what was told leads to the order in which the other oven serves it
-// best: a plan made without regard for what was told is much cheaper, and told.
-func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
+// goingOn is a night twenty minutes after its first course, and its plan.
+func goingOn(t *testing.T) (*night, *planner.Plan) {
 	n := newNight(t, kitchenOf(t), 7)
 	plan := settled(t, n.p, service).Plan
 	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
 	n.say(live.Event{Kind: live.Opened})
-	follow := func() {
-		_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
-		require.NoError(t, err)
-	}
-	follow()
+	return n, plan
+}
+
+// goes says that a piece of equipment is not there, nobody knows until when, and is the plan that follows.
+func (n *night) goes(equipment string) *planner.Plan {
+	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: equipment}})
+	told, err := n.p.Happened(n.t.Context(), service, live.Fold(n.log))
+	require.NoError(n.t, err)
+	require.NotNil(n.t, told)
+	return told
+}
+
+// Once the oven is gone that most of the evening needs, no repair near what was told leads to the order in which the other oven serves it
+// best: a plan made without regard for what was told is much cheaper, and told.
+func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
+	n, _ := goingOn(t)
+	_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
 	calm, err := n.p.Service(t.Context(), service)
 	require.NoError(t, err)
 	found, err := n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
@@ -44,18 +56,15 @@ func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
 	}
 	tried := planner.TriedAt(n.p, service)
 
-	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "combi"}})
-	follow()
-	near, err := n.p.Service(t.Context(), service)
-	require.NoError(t, err)
-	require.Empty(t, near.Plan.Schedule.Broken)
+	near := n.goes("combi")
+	require.Empty(t, near.Schedule.Broken)
 	found, err = n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
 	require.NoError(t, err)
 	require.NotNil(t, found)
 	require.Empty(t, found.Schedule.Broken)
-	require.Less(t, 2*found.View.Cost, near.Plan.View.Cost)
-	require.Greater(t, movedJoins(near.Plan.Schedule.Joins, found.Schedule.Joins), 10)
-	require.Equal(t, found.Number, near.Plan.Number+1)
+	require.Less(t, 2*found.View.Cost, near.View.Cost)
+	require.Greater(t, movedJoins(near.Schedule.Joins, found.Schedule.Joins), 10)
+	require.Equal(t, found.Number, near.Number+1)
 	require.Greater(t, planner.TriedAt(n.p, service), tried)
 	tried = planner.TriedAt(n.p, service)
 	_, err = n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
@@ -80,14 +89,8 @@ func begins(p *planner.Plan) map[string]time.Time {
 // A plan made without regard for what was told leaves what is about to begin where it is, but for what was moved there less than half a minute
 // ago: nobody has that in mind.
 func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
-	n := newNight(t, kitchenOf(t), 7)
-	plan := settled(t, n.p, service).Plan
-	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
-	n.say(live.Event{Kind: live.Opened})
-	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "combi"}})
-	told, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	require.NotNil(t, told)
+	n, plan := goingOn(t)
+	told := n.goes("combi")
 	was, moved := begins(plan), n.now
 	pinned := func(after time.Duration) (same, other int) {
 		for task := range planner.Pinned(t, told, live.Fold(n.log), moved.Add(after), 10*time.Minute) {
@@ -109,10 +112,7 @@ func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
 	require.Positive(t, other)
 
 	n.now = moved.Add(20 * time.Second)
-	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "steamer"}})
-	told, err = n.p.Happened(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	require.NotNil(t, told)
+	told = n.goes("steamer")
 	same, other = pinned(29 * time.Second)
 	require.Positive(t, same)
 	require.Zero(t, other, "and not where another plan has been told since either")
@@ -121,18 +121,11 @@ func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
 // What is tapped while a better plan is looked for is followed before that is told: a run that was begun sooner than it was told, and by
 // neither plan, is where it was begun, and the plan keeps every rule. Where the service is over meanwhile nothing is told.
 func TestABetterPlanCatchesUp(t *testing.T) {
-	n := newNight(t, kitchenOf(t), 7)
-	plan := settled(t, n.p, service).Plan
-	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
-	n.say(live.Event{Kind: live.Opened})
-	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "combi"}})
-	_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	told, err := n.p.Service(t.Context(), service)
-	require.NoError(t, err)
+	n, _ := goingOn(t)
+	told := n.goes("combi")
 	state, was := live.Fold(n.log), len(n.log)
 	var tapped live.PlanRun
-	for _, r := range live.PlanOf(1, &told.Plan.View).Runs {
+	for _, r := range live.PlanOf(1, &told.View).Runs {
 		if r.Section == "fish" && r.From.After(n.now.Add(15*time.Minute)) && (tapped.Task == "" || r.From.Before(tapped.From)) {
 			tapped = r
 		}
@@ -151,7 +144,7 @@ func TestABetterPlanCatchesUp(t *testing.T) {
 	require.NoError(t, err)
 	require.NotNil(t, found)
 	require.Empty(t, found.Schedule.Broken)
-	require.Less(t, found.View.Cost, told.Plan.View.Cost)
+	require.Less(t, found.View.Cost, told.View.Cost)
 	for _, r := range live.PlanOf(2, &found.View).Runs {
 		if r.Task == tapped.Task {
 			require.Equal(t, n.now, r.From.In(n.now.Location()))
