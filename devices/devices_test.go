@@ -68,7 +68,7 @@ func say(t *testing.T, url string, events ...map[string]any) {
 	t.Helper()
 	b, err := json.Marshal(map[string]any{"events": events})
 	require.NoError(t, err)
-	// nolint:gosec,noctx // the test's own server
+	//nolint:gosec,noctx // the test's own server
 	res, err := http.Post(url+"/api/services/tonight/events", "application/json", bytes.NewReader(b))
 	require.NoError(t, err)
 	defer res.Body.Close()
