@@ -194,10 +194,7 @@ func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, n
 			return nil, err
 		}
 		search, cancel := context.WithTimeout(ctx, freshEffort.atMost*p.patience)
-		o := schedule.Options{Seed: 1 + max(*w.Now, 0), Rounds: freshEffort.rounds, Starts: freshStarts}
-		if len(plan.Schedule.Broken) == 0 { // what breaks rules is nothing to begin with
-			o.Previous = plan.Schedule
-		}
+		o := schedule.Options{Seed: 1 + max(*w.Now, 0), Rounds: freshEffort.rounds, Starts: freshStarts, Previous: plan.Schedule}
 		found := schedule.Solve(search, w, o)
 		cancel()
 		if found.Cost == nil || len(found.Broken) > 0 {
