@@ -88,8 +88,11 @@ func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *serv
 	if len(plan.Schedule.Broken) > 0 || len(is.Broken) > 0 {
 		return p.fresh(ctx, plan, state, now, math.MaxInt64) // whatever it costs
 	}
-	if moves(w, plan.Schedule, is) {
-		return nil, nil // the plan does not follow yet
+	if moves(w, plan.Schedule, is) { // the plan does not follow yet: the next time it may
+		e.mu.Lock()
+		e.again = now
+		e.mu.Unlock()
+		return nil, nil
 	}
 	best, cost := p.nearer(ctx, w, plan.Schedule, o, *is.Cost)
 	if ctx.Err() != nil || !e.dearer(cost, open(w), now) {
@@ -148,7 +151,7 @@ func (p *Planner) nearer(ctx context.Context, w *workload.Workload, told *worklo
 }
 
 // LooksAgain reports whether a better plan of a service is to be looked for though nothing has been said since: the one that is shown breaks
-// a rule, or is dear and another chance is due.
+// a rule, or is dear and another chance is due, or it did not follow when that was tried.
 func (p *Planner) LooksAgain(id string) bool {
 	e, now := p.entry(id), p.clock()
 	e.mu.Lock()

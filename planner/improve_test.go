@@ -118,6 +118,19 @@ func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
 	require.Zero(t, other, "and not where another plan has been told since either")
 }
 
+// Where the plan does not follow yet nothing better is looked for, but again once it may.
+func TestAPlanThatDoesNotFollowIsLookedAtAgain(t *testing.T) {
+	n, _ := goingOn(t)
+	_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	require.False(t, n.p.LooksAgain(service))
+	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "steamer"}})
+	found, err := n.p.Improve(t.Context(), service, live.Fold(n.log), nil)
+	require.NoError(t, err)
+	require.Nil(t, found)
+	require.True(t, n.p.LooksAgain(service))
+}
+
 // What is tapped while a better plan is looked for is followed before that is told: a run that was begun sooner than it was told, and by
 // neither plan, is where it was begun, and the plan keeps every rule. Where the service is over meanwhile nothing is told.
 func TestABetterPlanCatchesUp(t *testing.T) {
