@@ -67,8 +67,7 @@ func (h *House) Authority() []byte {
 
 // Config is how a server speaks TLS with its certificate, which is made anew before it ends.
 func (h *House) Config() *tls.Config {
-	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate,
-		error) {
+	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate, error) {
 		return h.current()
 	}}
 }

@@ -35,8 +35,8 @@ func (m *memory) Events(_ context.Context, _ string, after int64) ([]service.Eve
 	return append([]service.Event{}, m.events[after:]...), nil
 }
 
-func (m *memory) Append(_ context.Context, id string, after int64, judge func([]service.Event) ([]service.Event, error)) ([]service.Event,
-	error) {
+func (m *memory) Append(_ context.Context, id string, after int64,
+	judge func([]service.Event) ([]service.Event, error)) ([]service.Event, error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	since := append([]service.Event{}, m.events[after:]...)

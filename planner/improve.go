@@ -86,12 +86,14 @@ func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *serv
 		return nil, nil
 	}
 	if len(plan.Schedule.Broken) > 0 || len(is.Broken) > 0 {
-		return p.fresh(ctx, plan, state, now, math.MaxInt64) // whatever it costs
+		best, err := p.fresh(ctx, plan, state, now, math.MaxInt64) // whatever it costs
+		if best == nil {
+			e.lookAgain(now)
+		}
+		return best, err
 	}
-	if moves(w, plan.Schedule, is) { // the plan does not follow yet: the next time it may
-		e.mu.Lock()
-		e.again = now
-		e.mu.Unlock()
+	if moves(w, plan.Schedule, is) { // the plan does not follow yet
+		e.lookAgain(now)
 		return nil, nil
 	}
 	best, cost := p.nearer(ctx, w, plan.Schedule, o, *is.Cost)
@@ -174,6 +176,13 @@ func (e *entry) dearer(cost int64, open int, now time.Time) bool {
 		return true
 	}
 	return !now.Before(e.again)
+}
+
+// lookAgain has a better plan looked for the next time, whatever is said until then.
+func (e *entry) lookAgain(now time.Time) {
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	e.again = now
 }
 
 // known says what the rest of a service costs after a plan without regard for what was told has been tried, and whether that was told.

@@ -13,8 +13,8 @@ import (
 // Practice plans a part of a service by itself, for somebody to train at: part says which, from the plan that is shown, and whether there
 // is any. The service's own plan stays as it is, and nothing is written down; it is nil where there is no such part. Errors: those of
 // Service.
-func (p *Planner) Practice(ctx context.Context, id string, part func(*Plan) (kitchen.Service, bool)) (*expand.Evening, *workload.Schedule,
-	error) {
+func (p *Planner) Practice(ctx context.Context, id string,
+	part func(*Plan) (kitchen.Service, bool)) (*expand.Evening, *workload.Schedule, error) {
 	shown, err := p.Service(ctx, id)
 	if err != nil {
 		return nil, nil, err

@@ -26,7 +26,7 @@ type followers struct {
 	// row that has been.
 	better map[string]context.CancelFunc
 	putOff map[string]int
-	// looked is how many events that matter a service had when a better plan was last looked for: the clock alone is no reason to.
+	// looked is how many events that matter a service had when a better plan was last looked for.
 	looked map[string]int
 	// stuck is since when the plan of a service has not followed it any more, by a fault.
 	stuck map[string]time.Time
@@ -82,8 +82,11 @@ func (f *followers) begins(id string, byClock bool) bool {
 // follow makes the plan of a service follow its log, in the background, after something has happened or by the clock; of many calls while it
 // does, one more follows.
 func (s *Server) follow(id string, byClock bool) {
-	if isPractice(id) || !s.followers.begins(id, byClock) {
-		return // what is played plans for itself
+	if isPractice(id) { // what is played plans for itself
+		return
+	}
+	if !s.followers.begins(id, byClock) {
+		return
 	}
 	s.work.Go(func() {
 		for {
@@ -107,8 +110,7 @@ func (s *Server) follow(id string, byClock bool) {
 	})
 }
 
-// improveOnce looks for a better plan of a service, once after what was said last, and again for as long as the plan breaks a rule, or while
-// it is dear, until more is said.
+// improveOnce looks for a better plan of a service, once after what was said last, and again where the planner says so.
 func (s *Server) improveOnce(id string) {
 	ctx, end := context.WithCancel(s.live.Life())
 	defer end()

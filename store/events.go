@@ -51,9 +51,8 @@ func events(ctx context.Context, db sqlx.QueryerContext, id string, after int64)
 // Append adds to the log of a service what judge makes of what is there already: the events that come after `after`, which the caller knows
 // are missing from its own. One writer at a time: the counter of the service is held until the events are written. It returns those that
 // came after, with what was added, each with its number. Nothing is written when judge returns an error.
-func (s *Store) Append(ctx context.Context, id string, after int64, judge func(since []service.Event) ([]service.Event,
-	error)) (since []service.Event,
-	err error) {
+func (s *Store) Append(ctx context.Context, id string, after int64,
+	judge func(since []service.Event) ([]service.Event, error)) (since []service.Event, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var last int64
 		if err := tx.GetContext(ctx, &last, `INSERT INTO service_log (service, last) VALUES ($1, 0)
