@@ -46,94 +46,43 @@ const (
 	courseMoves = 480
 )
 
-// Improve looks for a better plan behind the one that follows what has happened. It is told only if it saves more than moving costs; the
-// answer is nil where nothing does, or where the context has ended. What has happened meanwhile, which latest says, is followed before it is
-// told; nil asks nobody. Errors: those of Happened, and of latest.
-func (p *Planner) Improve(ctx context.Context, id string, state *service.State, latest func() (*service.State, error)) (*Plan, error) {
-	shown, err := p.Service(ctx, id)
-	if err != nil || state.Phase != service.Open {
-		return nil, err
-	}
-	plan := shown.Plan
-	best, err := p.lookFor(ctx, p.entry(id), plan, state)
-	if best == nil || err != nil || ctx.Err() != nil {
-		return nil, err
-	}
-	if latest != nil {
-		is, err := latest()
-		if err != nil {
-			return nil, err
-		}
-		if is.Matters() != state.Matters() {
-			if best, err = p.caughtUp(ctx, plan, best, is); best == nil || err != nil {
-				return nil, err
-			}
-		}
-	}
-	return p.tellLive(ctx, p.entry(id), plan, best, false)
-}
-
-// lookFor is what is found that is better than a plan that follows what has happened; nil where nothing is.
-func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *service.State) (*workload.Schedule, error) {
+// lookFor says what is found that is better than a plan that follows what has happened, and then what is better than that.
+func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *service.State, found func(*workload.Schedule)) error {
 	now := p.clock()
 	w, err := stillTo(plan, state, now, soon, 0)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	o := schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: 1, Previous: plan.Schedule, MovePrice: livePrice}
 	is := schedule.Solve(ctx, w, o)
 	if ctx.Err() != nil {
-		return nil, nil
+		return nil
 	}
 	if len(plan.Schedule.Broken) > 0 || len(is.Broken) > 0 {
-		best, err := p.fresh(ctx, plan, state, now, math.MaxInt64) // whatever it costs
-		if best == nil {
+		_, any, err := p.fresh(ctx, plan, state, now, math.MaxInt64, found) // whatever it costs
+		if !any {
 			e.lookAgain(now)
 		}
-		return best, err
+		return err
 	}
 	if moves(w, plan.Schedule, is) { // the plan does not follow yet
 		e.lookAgain(now)
-		return nil, nil
+		return nil
 	}
-	best, cost := p.nearer(ctx, w, plan.Schedule, o, *is.Cost)
+	cost := *is.Cost
+	if near, costs := p.nearer(ctx, w, plan.Schedule, o, cost); near != nil {
+		cost = costs
+		found(near)
+	}
 	if ctx.Err() != nil || !e.dearer(cost, open(w), now) {
-		return best, nil
+		return nil
 	}
-	fresh, err := p.fresh(ctx, plan, state, now, cost)
+	cost, any, err := p.fresh(ctx, plan, state, now, cost, found)
 	if err != nil || ctx.Err() != nil {
-		return nil, err
+		return err
 	}
-	if fresh != nil {
-		best, cost = fresh, *fresh.Cost
-	}
-	e.known(cost, fresh != nil, p.clock())
-	return best, nil
-}
-
-// caughtUp is a better schedule as it follows what has happened while it was looked for; nil where it breaks a rule then, or is no better than
-// the plan that was told.
-func (p *Planner) caughtUp(ctx context.Context, plan *Plan, best *workload.Schedule, state *service.State) (*workload.Schedule, error) {
-	if state.Phase != service.Open {
-		return nil, nil
-	}
-	w := service.Happened(plan.Evening, plan.Schedule, service.PlanOf(plan.Number, &plan.View), state, p.clock())
-	if err := workload.Check(w); err != nil {
-		return nil, err
-	}
-	search, cancel := context.WithTimeout(ctx, liveEffort.atMost*p.patience)
-	defer cancel()
-	o := schedule.Options{Seed: 1, Anyway: true, Stay: true, Rounds: liveEffort.rounds, MovePrice: livePrice}
-	var follows [2]*workload.Schedule
-	for i, told := range []*workload.Schedule{plan.Schedule, best} {
-		o.Previous = told
-		follows[i] = schedule.Solve(search, w, o)
-	}
-	was, is := follows[0], follows[1]
-	if ctx.Err() != nil || len(is.Broken) > 0 || len(was.Broken) == 0 && *is.Cost >= *was.Cost {
-		return nil, nil
-	}
-	return is, nil
+	e.known(cost, any, p.clock())
+	return nil
 }
 
 // nearer is a better plan near what was told, and what it costs with what it moves; nil and the cost as it is where none is found.
@@ -196,31 +145,30 @@ func (e *entry) known(cost int64, told bool, now time.Time) {
 	e.again = now.Add(e.pause)
 }
 
-// fresh is the rest of a service planned without regard for what was told: but for what is to begin within a while, and where that saves
-// enough more, but for what is about to. It is nil where neither keeps every rule and saves enough against a cost.
-func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, now time.Time, cost int64) (*workload.Schedule, error) {
-	var best *workload.Schedule
+// fresh plans the rest of a service without regard for what was told: but for what is to begin within a while, and where that saves enough
+// more, but for what is about to. It says what keeps every rule and saves enough against a cost, and answers with what the rest costs then and
+// whether any was found.
+func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, now time.Time, cost int64,
+	found func(*workload.Schedule)) (costs int64, any bool, err error) {
+	from := plan.Schedule
 	for _, within := range []time.Duration{calm, soon} {
 		w, err := stillTo(plan, state, now, within, inMind)
 		if err != nil {
-			return nil, err
+			return cost, any, err
 		}
 		search, cancel := context.WithTimeout(ctx, freshEffort.atMost*p.patience)
 		o := schedule.Options{Seed: 1 + max(*w.Now, 0), Rounds: freshEffort.rounds, Starts: freshStarts, Previous: plan.Schedule}
-		found := schedule.Solve(search, w, o)
+		is := schedule.Solve(search, w, o)
 		cancel()
-		if found.Cost == nil || len(found.Broken) > 0 {
+		if is.Cost == nil || len(is.Broken) > 0 {
 			continue
 		}
-		from := plan.Schedule
-		if best != nil {
-			from = best
-		}
-		if _, joins := found.Moved(from, nil); savesEnough(cost, *found.Cost, joins) {
-			best, cost = found, *found.Cost
+		if _, joins := is.Moved(from, nil); savesEnough(cost, *is.Cost, joins) {
+			from, cost, any = is, *is.Cost, true
+			found(is)
 		}
 	}
-	return best, nil
+	return cost, any, nil
 }
 
 // savesEnough reports whether a plan made without regard for what was told, which moves so many courses, is told in the place of one that

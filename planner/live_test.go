@@ -147,8 +147,7 @@ func (n *night) play(from, to time.Time) {
 		if !said {
 			continue
 		}
-		found, err := n.p.Improve(n.t.Context(), service, state, nil)
-		require.NoError(n.t, err)
+		found := n.improves(state)
 		if found == nil {
 			continue
 		}

@@ -46,7 +46,7 @@ func (s *Server) playDemo(ctx context.Context) error {
 		if _, _, err := s.live.Add(ctx, demo.Tonight, live.Who{Role: "chef"}, list[:n], plan.Number); err != nil {
 			return err
 		}
-		s.follow(demo.Tonight, false)
+		s.follow(demo.Tonight)
 	}
 	life, stop := context.WithCancel(s.live.Life())
 	s.demoPlay.Lock()
@@ -95,7 +95,7 @@ func (s *Server) playOn(ctx context.Context, list []service.Event) {
 			continue
 		}
 		if list = list[n:]; told {
-			s.follow(demo.Tonight, false)
+			s.follow(demo.Tonight)
 		}
 	}
 }

@@ -22,19 +22,12 @@ const followEvery = 10 * time.Second
 type followers struct {
 	mu    sync.Mutex
 	going map[string]bool // true: once more
-	// better ends the search for a better plan of a service, behind the one that follows; what happens comes first. putOff is how often in a
-	// row that has been.
-	better map[string]context.CancelFunc
-	putOff map[string]int
-	// looked is how many events that matter a service had when a better plan was last looked for.
-	looked map[string]int
 	// stuck is since when the plan of a service has not followed it any more, by a fault.
 	stuck map[string]time.Time
 }
 
 func newFollowers() *followers {
-	return &followers{going: map[string]bool{}, better: map[string]context.CancelFunc{}, putOff: map[string]int{}, looked: map[string]int{},
-		stuck: map[string]time.Time{}}
+	return &followers{going: map[string]bool{}, stuck: map[string]time.Time{}}
 }
 
 // note keeps how the plan of a service has followed last, at an instant.
@@ -58,100 +51,67 @@ func (f *followers) stuckSince(id string) *time.Time {
 	return nil
 }
 
-// mostPutOff is how often in a row a search for a better plan is ended by what happens: in a rush something is tapped every few seconds, and
-// it would never come to its end. The next time what happens is followed after it, some seconds later, and by what it has found.
-const mostPutOff = 2
-
 // begins reports whether the plan of a service is to begin to follow now, and nobody sees to it yet. Where somebody does they follow once
-// more; the search for a better plan makes way for what has happened, but not for the clock alone.
-func (f *followers) begins(id string, byClock bool) bool {
+// more.
+func (f *followers) begins(id string) bool {
 	f.mu.Lock()
 	defer f.mu.Unlock()
-	if _, going := f.going[id]; !going {
-		f.going[id] = false
+	_, going := f.going[id]
+	f.going[id] = going
+	return !going
+}
+
+// more reports whether something more has happened in a service meanwhile.
+func (f *followers) more(id string) bool {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	return f.going[id]
+}
+
+// ends reports whether nothing more has happened in a service meanwhile: then nobody sees to it any more.
+func (f *followers) ends(id string) bool {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if !f.going[id] {
+		delete(f.going, id)
 		return true
 	}
-	f.going[id] = true
-	if end := f.better[id]; end != nil && !byClock && f.putOff[id] < mostPutOff {
-		f.putOff[id]++
-		end()
-	}
+	f.going[id] = false
 	return false
 }
 
 // follow makes the plan of a service follow its log, in the background, after something has happened or by the clock; of many calls while it
-// does, one more follows.
-func (s *Server) follow(id string, byClock bool) {
+// does, one more follows. What was found meanwhile by the search for a better plan is told then, and another is begun where that is due.
+func (s *Server) follow(id string) {
 	if isPractice(id) { // what is played plans for itself
 		return
 	}
-	if !s.followers.begins(id, byClock) {
+	if !s.followers.begins(id) {
 		return
 	}
 	s.work.Go(func() {
+		life := s.live.Life()
 		for {
-			err := s.followOnce(s.live.Life(), id)
-			if ends := s.live.Life().Err() != nil || errors.Is(err, planner.ErrClosed); !ends {
+			err := s.followOnce(life, id)
+			if !s.over(err) {
 				s.followers.note(id, err, s.clock())
 				if err != nil {
 					s.log.Error("the plan does not follow the service", "service", id, "error", err)
 				}
 			}
-			s.improveOnce(id)
-			s.followers.mu.Lock()
-			if !s.followers.going[id] || s.live.Life().Err() != nil {
-				delete(s.followers.going, id)
-				s.followers.mu.Unlock()
+			if err := s.improve(life, id, s.followers.more(id)); err != nil && !s.over(err) {
+				s.log.Error("no better plan could be looked for", "service", id, "error", err)
+			}
+			if s.followers.ends(id) || life.Err() != nil {
 				return
 			}
-			s.followers.going[id] = false
-			s.followers.mu.Unlock()
 		}
 	})
 }
 
-// improveOnce looks for a better plan of a service, once after what was said last, and again where the planner says so.
-func (s *Server) improveOnce(id string) {
-	ctx, end := context.WithCancel(s.live.Life())
-	defer end()
-	s.followers.mu.Lock()
-	s.followers.better[id] = end
-	more := s.followers.going[id]
-	looked := s.followers.looked[id]
-	s.followers.mu.Unlock()
-	defer func() {
-		s.followers.mu.Lock()
-		delete(s.followers.better, id)
-		s.followers.mu.Unlock()
-	}()
-	if more {
-		return
-	}
-	state, err := s.live.Stands(ctx, id)
-	if err != nil || state.Phase != service.Open || state.Matters() == looked && !s.planner.LooksAgain(id) {
-		return
-	}
-	_, err = s.store.Lead(ctx, "service/"+id, func() error {
-		plan, err := s.planner.Improve(ctx, id, state, func() (*service.State, error) { return s.live.Stands(ctx, id) })
-		if err != nil || plan == nil {
-			return err
-		}
-		return s.sayTold(context.WithoutCancel(ctx), id, plan.Number) // it is written down: that is said whatever happens meanwhile
-	})
-	if err != nil && ctx.Err() == nil && !errors.Is(err, planner.ErrBehind) && !errors.Is(err, planner.ErrClosed) {
-		s.log.Error("no better plan could be looked for", "service", id, "error", err)
-	}
-	if ctx.Err() == nil {
-		s.followers.searched(id, state.Matters())
-	}
-}
-
-// searched notes that a search for a better plan has come to its end, after so many events that matter.
-func (f *followers) searched(id string, matters int) {
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	f.looked[id] = matters
-	delete(f.putOff, id)
+// over reports whether an error is that the server ends.
+func (s *Server) over(err error) bool {
+	return s.live.Life().Err() != nil || errors.Is(err, planner.ErrClosed)
 }
 
 // sayTold writes into the log which plan is shown.
@@ -188,7 +148,7 @@ func (s *Server) followClock() {
 		select {
 		case <-t.C:
 			for _, id := range s.live.Open() {
-				s.follow(id, true)
+				s.follow(id)
 			}
 		case <-s.live.Life().Done():
 			return

@@ -1,35 +1,85 @@
 package server_test
 
 import (
-	"testing"
+	"encoding/json"
+"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
+	core "jointime/core/service"
 	"jointime/server"
+	"jointime/store/storetest"
 )
 
-// What happens comes first: it ends the search for a better plan. The clock alone does not, and after two that were ended the third comes to
-// its end, or in a rush none would.
-func TestASearchBehindComesToItsEnd(t *testing.T) {
+// Of many calls while a plan follows one more follows, each service by itself.
+func TestOneMoreFollows(t *testing.T) {
 	f := server.NewFollowers()
-	ended := 0
-	searches := func() { f.Searches("tonight", func() { ended++ }) }
-	require.True(t, f.Begins("tonight", false))
-	require.False(t, f.Begins("tonight", false), "it is under way, and no search is to be ended yet")
-	require.Zero(t, ended)
-	for range 3 {
-		searches()
-		require.False(t, f.Begins("tonight", true))
-		require.Zero(t, ended, "the clock ends none")
+	require.True(t, f.Begins("tonight"))
+	require.False(t, f.More("tonight"))
+	require.False(t, f.Begins("tonight"), "somebody sees to it")
+	require.False(t, f.Begins("tonight"))
+	require.True(t, f.More("tonight"))
+	require.True(t, f.Begins("tomorrow"))
+	require.False(t, f.Ends("tonight"), "once more")
+	require.False(t, f.More("tonight"))
+	require.True(t, f.Ends("tonight"))
+	require.True(t, f.Begins("tonight"))
+}
+
+// What is tapped does not end the search for a better plan, nor does the clock; that a cook goes does. And another search is begun once
+// something has been said, or where the rest of the service is dear, but not by the clock alone.
+func TestWhatEndsASearchBehind(t *testing.T) {
+	clock := &clockOf{at: storetest.Clock()}
+	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 3)
+	c.settled("tonight")
+	var due core.DueView
+	require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &due))
+	clock.set(due.Joins[0].At.Add(-10 * time.Minute))
+	rests := func() {
+		t.Helper()
+		require.Eventually(t, func() bool { return !c.app.Follows("tonight") }, time.Minute, 10*time.Millisecond)
 	}
-	for _, want := range []int{1, 2, 2, 2} {
-		searches()
-		require.False(t, f.Begins("tonight", false))
-		require.Equal(t, want, ended)
+	require.Nil(t, c.app.Searched("tonight"))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "opened"}))
+	rests()
+	last := c.app.Searched("tonight")
+	require.NotNil(t, last)
+	c.app.Follow("tonight")
+	rests()
+	require.Same(t, last, c.app.Searched("tonight"), "the clock alone")
+
+	ended := make(chan bool, 100)
+	c.app.Searches("tonight", func() { ended <- true })
+	follows := func() {
+		t.Helper()
+		require.Eventually(t, func() bool { return !c.app.Following("tonight") }, time.Minute, 10*time.Millisecond)
 	}
-	f.Searched("tonight")
-	searches()
-	require.False(t, f.Begins("tonight", false))
-	require.Equal(t, 3, ended)
-	require.True(t, f.Begins("tomorrow", true), "each service by itself")
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "held", "table": "table-1", "course": "main"}))
+	follows()
+	c.app.Follow("tonight")
+	follows()
+	require.Empty(t, ended)
+	require.Same(t, last, c.app.Searched("tonight"))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "out", "who": "pim"}))
+	follows()
+	require.NotEmpty(t, ended)
+
+	c.app.Searches("tonight", nil)
+	c.app.Follow("tonight")
+	rests()
+	require.NotSame(t, last, c.app.Searched("tonight"), "what was said meanwhile is looked at")
+
+	until := clock.now().Add(2 * time.Hour)
+	for _, who := range []string{"ines", "tobias", "ada", "oluwa", "marguerite"} {
+		require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "out", "who": who, "until": until, "id": "is-out-" + who}))
+	}
+	rests()
+	last = c.app.Searched("tonight")
+	clock.set(clock.now().Add(21 * time.Second))
+	c.app.Follow("tonight")
+	rests()
+	require.NotSame(t, last, c.app.Searched("tonight"), "the rest is dear, and another chance is due")
 }

@@ -147,7 +147,7 @@ func (s *Server) addEvents(ctx context.Context, in *eventsIn) (*eventsOut, error
 	}
 	for i, a := range taken {
 		if (a.As == live.Taken || a.As == live.ToSettle) && list[i].Kind.Matters() {
-			s.follow(in.ID, false)
+			s.follow(in.ID)
 			break
 		}
 	}

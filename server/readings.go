@@ -113,7 +113,7 @@ func (s *Server) sayProbe(ctx context.Context, id string, who live.Who, e *servi
 	e.Celsius, e.Until = &last, view.ReadyAt
 	_, taken, err := s.live.Add(ctx, id, who, []service.Event{*e}, 0)
 	if err == nil && len(taken) > 0 && taken[0].As == live.Taken {
-		s.follow(id, false)
+		s.follow(id)
 	}
 	return err
 }

@@ -45,6 +45,7 @@ type Server struct {
 	demoStop   context.CancelFunc // ends the service that the demo plays; nil while it plays none
 	demo       *demo.Clock        // nil where the clock cannot be put
 	followers  *followers
+	searches   searches
 	dues       dues
 	printer    string
 	rehearsals rehearsals
@@ -96,7 +97,7 @@ func New(s *store.Store, o Options) *Server {
 	srv.practices.by = map[string]*practice{}
 	srv.rehearsals.by = map[string]*rehearsal{}
 	srv.printer = o.Printer
-	srv.followers, srv.dues.by = newFollowers(), map[string]*bothDue{}
+	srv.followers, srv.searches.by, srv.dues.by = newFollowers(), map[string]*behind{}, map[string]*bothDue{}
 	srv.work.Go(srv.followClock)
 	srv.wall = o.Clock
 	if srv.demo = o.Demo; srv.demo != nil {

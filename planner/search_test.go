@@ -1,0 +1,107 @@
+package planner_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"jointime/core/kitchen"
+	live "jointime/core/service"
+	"jointime/planner"
+)
+
+// improves looks for better plans after what a state says, tells each after what has been said by then, and is the last that was told.
+func (n *night) improves(state *live.State) (told *planner.Plan) {
+	search, err := n.p.Search(n.t.Context(), service, state)
+	require.NoError(n.t, err)
+	require.NoError(n.t, search.Look(n.t.Context(), func(found *planner.Found) {
+		plan, err := found.Tell(n.t.Context(), live.Fold(n.log))
+		require.NoError(n.t, err)
+		if plan != nil {
+			told = plan
+		}
+	}))
+	return told
+}
+
+// What is tapped does not change what a search looks for, nor do repairs; what was ordered does, and who or what has gone or come back, and
+// the end of the service. What was found is not told then.
+func TestWhatASearchLooksFor(t *testing.T) {
+	m := kitchenOf(t)
+	n := newNight(t, m, 7)
+	plan := settled(t, n.p, service).Plan
+	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
+	n.say(live.Event{Kind: live.Opened})
+	n.goes("combi")
+	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	var found *planner.Found
+	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = f }))
+	require.NotNil(t, found)
+	holds := func(want bool, why string) {
+		t.Helper()
+		state := live.Fold(n.log)
+		is, err := search.Holds(t.Context(), state)
+		require.NoError(t, err)
+		require.Equal(t, want, is, why)
+		if !want {
+			told, err := found.Tell(t.Context(), state)
+			require.NoError(t, err)
+			require.Nil(t, told, why)
+		}
+	}
+	holds(true, "as it began")
+	n.now = n.now.Add(20 * time.Second)
+	for n.tap(plan); len(n.log) < 4; n.tap(plan) {
+		n.now = n.now.Add(10 * time.Second)
+	}
+	holds(true, "taps")
+	was := len(n.log)
+	for _, e := range []live.Event{{Kind: live.Out, Facts: live.Facts{Equipment: "steamer"}}, {Kind: live.Out, Facts: live.Facts{Who: "pim"}},
+		{Kind: live.In, Facts: live.Facts{Equipment: "combi"}}, {Kind: live.Closed}} {
+		n.say(e)
+		holds(false, string(e.Kind))
+		n.log = n.log[:was]
+	}
+	holds(true, "as it was")
+	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
+		for i := range d.Services {
+			if d.Services[i].ID == service {
+				d.Services[i].Tables = d.Services[i].Tables[:len(d.Services[i].Tables)-1]
+			}
+		}
+	})
+	holds(false, "a table that does not come")
+
+	n.say(live.Event{Kind: live.Closed})
+	search, err = n.p.Search(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	require.Nil(t, search, "nothing is looked for once the service is over")
+}
+
+// Each plan that is found is told at once, and each is cheaper than the one before; after what was told meanwhile as well.
+func TestEachBetterPlanIsTold(t *testing.T) {
+	n, _ := goingOn(t)
+	near := n.goes("combi")
+	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	var found []*planner.Found
+	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = append(found, f) }))
+	require.NotEmpty(t, found)
+	first, err := found[0].Tell(t.Context(), live.Fold(n.log))
+	require.NoError(t, err)
+	require.NotNil(t, first)
+	require.Less(t, first.View.Cost, near.View.Cost)
+	require.Equal(t, near.Number+1, first.Number)
+	again, err := found[0].Tell(t.Context(), live.Fold(n.log))
+	require.NoError(t, err)
+	require.Nil(t, again, "it is told already")
+	last, err := found[len(found)-1].Tell(t.Context(), live.Fold(n.log))
+	require.NoError(t, err)
+	if len(found) > 1 {
+		require.NotNil(t, last)
+		require.Less(t, last.View.Cost, first.View.Cost)
+		require.Equal(t, first.Number+1, last.Number)
+	}
+}
