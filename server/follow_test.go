@@ -83,3 +83,29 @@ func TestWhatEndsASearchBehind(t *testing.T) {
 	rests()
 	require.NotSame(t, last, c.app.Searched("tonight"), "the rest is dear, and another chance is due")
 }
+
+// What the search finds is told, and the log says so.
+func TestWhatASearchFindsIsTold(t *testing.T) {
+	clock := &clockOf{at: storetest.Clock()}
+	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
+	c.call("POST", "/api/demo", nil, 200)
+	c.few("tonight", 10)
+	c.settled("tonight")
+	var due core.DueView
+	require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &due))
+	clock.set(due.Joins[0].At.Add(-10 * time.Minute))
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "opened"}))
+	require.Eventually(t, func() bool { return !c.app.Follows("tonight") }, time.Minute, 10*time.Millisecond)
+	c.app.Searches("tonight", func() {})
+	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "out", "equipment": "combi"}))
+	require.Eventually(t, func() bool { return !c.app.Following("tonight") }, time.Minute, 10*time.Millisecond)
+	repair := c.call("GET", "/api/fire/tonight", nil, 200)
+	c.app.Searches("tonight", nil)
+	c.app.Follow("tonight")
+	require.Eventually(t, func() bool { return !c.app.Follows("tonight") }, time.Minute, 10*time.Millisecond)
+	better := c.call("GET", "/api/fire/tonight", nil, 200)
+	require.Less(t, 4*better["cost"].(float64), 3*repair["cost"].(float64), "repairs alone come nowhere near that")
+	require.Greater(t, better["number"], repair["number"])
+	_, _, state := c.stateWithLog()
+	require.EqualValues(t, better["number"], state.Plan)
+}
