@@ -74,9 +74,9 @@ func Pinned(t testing.TB, p *Plan, state *service.State, now time.Time, within t
 
 // SavesEnough is savesEnough; Dearer and Known are what the entry of a service says and is told.
 func SavesEnough(cost, found int64, joins int) bool { return savesEnough(cost, found, joins) }
-func Dearer(p *Planner, id string, cost int64, open int, now time.Time) bool {
-	return p.entry(id).dearer(cost, open, now)
+func Dearer(p *Planner, id string, cost int64, open int, now time.Time, out ...service.Absence) bool {
+	return p.entry(id).dearer(cost, open, out, now)
 }
-func Known(p *Planner, id string, cost int64, told bool, now time.Time) {
-	p.entry(id).known(cost, told, now)
+func Known(p *Planner, id string, cost int64, told bool, now time.Time, out ...service.Absence) {
+	p.entry(id).known(cost, told, out, now)
 }

@@ -3,6 +3,7 @@ package planner
 import (
 	"context"
 	"math"
+	"reflect"
 	"time"
 
 	"jointime/core/schedule"
@@ -74,14 +75,14 @@ func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *serv
 		cost = costs
 		found(near)
 	}
-	if ctx.Err() != nil || !e.dearer(cost, open(w), now) {
+	if ctx.Err() != nil || !e.dearer(cost, open(w), state.Out, now) {
 		return nil
 	}
 	cost, any, err := p.fresh(ctx, plan, state, now, cost, found)
 	if err != nil || ctx.Err() != nil {
 		return err
 	}
-	e.known(cost, any, p.clock())
+	e.known(cost, any, state.Out, p.clock())
 	return nil
 }
 
@@ -111,8 +112,9 @@ func (p *Planner) LooksAgain(id string) bool {
 }
 
 // dearer reports whether a plan without regard for what was told may pay now, with so many courses still to come: about half of them move by
-// it. Where the rest of the service costs hardly more than when that was tried last, only another chance can find more, and that takes time.
-func (e *entry) dearer(cost int64, open int, now time.Time) bool {
+// it. Where the rest of the service costs hardly more than when that was tried last, and the same people and pieces of equipment are away, only
+// another chance can find more, and that takes time.
+func (e *entry) dearer(cost int64, open int, out []service.Absence, now time.Time) bool {
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	e.tried = min(e.tried, cost)
@@ -120,7 +122,7 @@ func (e *entry) dearer(cost int64, open int, now time.Time) bool {
 		e.again, e.pause = time.Time{}, 0
 		return false
 	}
-	if cost > e.tried+e.tried/freshSaves {
+	if cost > e.tried+e.tried/freshSaves || !reflect.DeepEqual(out, e.without) {
 		e.pause = 0
 		return true
 	}
@@ -134,10 +136,12 @@ func (e *entry) lookAgain(now time.Time) {
 	e.again = now
 }
 
-// known says what the rest of a service costs after a plan without regard for what was told has been tried, and whether that was told.
-func (e *entry) known(cost int64, told bool, now time.Time) {
+// known says what the rest of a service costs after a plan without regard for what was told has been tried, whether that was told, and who
+// and what was away.
+func (e *entry) known(cost int64, told bool, out []service.Absence, now time.Time) {
 	e.mu.Lock()
 	defer e.mu.Unlock()
+	e.without = out
 	if e.tried = cost; told {
 		e.pause = 0
 	}
@@ -214,13 +218,10 @@ func (p *Plan) pin(w *workload.Workload, now time.Time, within, told time.Durati
 	}
 }
 
-// movedIn are the runs that a schedule which is told at an instant puts elsewhere than the plan did, and those that the plan moved a moment
-// before.
-func (p *Plan) movedIn(s *workload.Schedule, now time.Time) map[string]time.Time {
-	was, out := make(map[string]int64, len(p.Schedule.Tasks)), map[string]time.Time{}
-	for _, r := range p.Schedule.Tasks {
-		was[r.ID] = r.Start
-	}
+// movedIn are the runs that a schedule which is told at an instant puts elsewhere than the plan did, of which told is what stands, and those
+// that the plan moved a moment before.
+func (p *Plan) movedIn(told, s *workload.Schedule, now time.Time) map[string]time.Time {
+	was, out := told.Starts(), map[string]time.Time{}
 	for _, r := range s.Tasks {
 		if start, there := was[r.ID]; !there || start != r.Start {
 			out[r.ID] = now

@@ -74,6 +74,22 @@ func TestAnEveningIsMadeAnewWithoutItsOven(t *testing.T) {
 	require.False(t, n.p.LooksAgain(service), "it is not dear")
 }
 
+// Once an oven is back no chance is waited for, though the rest costs what it did: a repair leads no more to the plan with it than to the one
+// without it.
+func TestAnEveningIsMadeAnewOnceItsOvenIsBack(t *testing.T) {
+	n, _ := goingOn(t)
+	n.goes("combi")
+	without := n.improves(live.Fold(n.log))
+	require.NotNil(t, without)
+	n.now = n.now.Add(5 * time.Second)
+	n.say(live.Event{Kind: live.In, Device: "pass", Facts: live.Facts{Equipment: "combi"}})
+	_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	with := n.improves(live.Fold(n.log))
+	require.NotNil(t, with)
+	require.Less(t, 2*with.View.Cost, without.View.Cost)
+}
+
 // begins is when the runs of a plan begin.
 func begins(p *planner.Plan) map[string]time.Time {
 	out := map[string]time.Time{}
@@ -210,4 +226,7 @@ func TestAnotherChanceIsTakenWhereItIsDear(t *testing.T) {
 	require.False(t, dearer(182*second, 2399), "not dear any more")
 	known(182*second, false)
 	require.True(t, dearer(202*second, 100_000))
+	known(202*second, false)
+	require.False(t, dearer(203*second, 100_000))
+	require.True(t, planner.Dearer(n.p, "x", 100_000, 10, begin.Add(203*second), live.Absence{Equipment: "combi"}), "something else is away")
 }

@@ -70,33 +70,27 @@ func (p *Plan) aims(w *workload.Workload) map[string]int64 {
 	for _, j := range w.Joins {
 		moved[j.ID] = (j.At == nil) != (was[j.ID] == nil) || j.At != nil && *j.At != *was[j.ID]
 	}
-	told := map[string]int64{}
-	for _, r := range p.Schedule.Tasks {
-		told[r.ID] = r.Start
-	}
-	out := maps.Clone(p.aim)
+	told, out := p.Schedule.Starts(), maps.Clone(p.aim)
 	maps.DeleteFunc(out, func(task string, aim int64) bool {
 		return told[task]-aim < service.WorthBackS || slices.ContainsFunc(p.Evening.JoinsOf(task), func(join string) bool { return moved[join] })
 	})
 	return out
 }
 
-// putOff are the aims of the plan that follows one: what a repair puts off keeps when it was to begin; what was looked for stands for
-// itself.
-func (p *Plan) putOff(s *workload.Schedule, repair bool) map[string]int64 {
-	told, out := map[string]int64{}, map[string]int64{}
-	for _, r := range p.Schedule.Tasks {
-		told[r.ID] = r.Start
-	}
+// putOff are the aims of the plan that follows one, of which told is what stands, from an origin so many seconds sooner: what a repair puts
+// off keeps when it was to begin; what was looked for, or makes room for an order, stands for itself.
+func (p *Plan) putOff(told, s *workload.Schedule, sooner int64, repair bool) map[string]int64 {
+	was, out := told.Starts(), map[string]int64{}
 	for _, r := range s.Tasks {
-		was, there := told[r.ID]
+		start, there := was[r.ID]
 		aim, off := p.aim[r.ID]
+		aim += sooner
 		switch {
-		case !there || !repair && r.Start != was:
+		case !there || !repair && r.Start != start:
 		case off && aim < r.Start:
 			out[r.ID] = aim
-		case was < r.Start:
-			out[r.ID] = was
+		case start < r.Start:
+			out[r.ID] = start
 		}
 	}
 	return out
@@ -154,7 +148,7 @@ func (p *Planner) begunIn(e *expand.Evening, plan *Plan, told *workload.Schedule
 func (p *Planner) tellLive(ctx context.Context, e *entry, plan *Plan, s *workload.Schedule, repair bool) (*Plan, error) {
 	s = service.Whole(plan.Schedule, s)
 	out := &Plan{Versions: plan.Versions, Rounds: []int{}, Evening: plan.Evening, Schedule: s, in: plan.in, print: plan.print, whole: true,
-		aim: plan.putOff(s, repair), moved: plan.movedIn(s, p.clock())}
+		aim: plan.putOff(plan.Schedule, s, 0, repair), moved: plan.movedIn(plan.Schedule, s, p.clock())}
 	out.Number, out.Kind, out.MadeAt, out.settled = plan.Number+1, Live, p.clock(), true
 	out.read()
 	out.Said, out.Printed, out.OnPaper = advise.EveningDifference(&plan.View, &out.View), plan.Printed, plan.OnPaper

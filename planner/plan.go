@@ -116,6 +116,10 @@ func (p *Planner) solve(ctx context.Context, in *inputs, follow *Plan, price int
 		return nil, errSuperseded // a schedule cut short by that is nobody's plan
 	}
 	out := &Plan{Versions: in.versions, Rounds: []int{}, Evening: e, Schedule: s, in: in, print: print, whole: search.Err() == nil}
+	if begun != nil {
+		out.aim = follow.putOff(begun, s, int64(follow.Evening.Origin.Sub(e.Origin)/time.Second), false)
+		out.moved = follow.movedIn(begun, s, p.clock())
+	}
 	if follow == nil && out.whole {
 		out.Rounds = []int{by.rounds}
 	}

@@ -105,3 +105,46 @@ func TestEachBetterPlanIsTold(t *testing.T) {
 		require.Equal(t, first.Number+1, last.Number)
 	}
 }
+
+// What was put off when an oven went keeps when it was to begin, and what was moved a moment ago is in nobody's mind, also once something else
+// is ordered.
+func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
+	m := kitchenOf(t)
+	n := newNight(t, m, 7)
+	first := settled(t, n.p, service).Plan
+	n.now = first.View.Joins[0].At.Add(20 * time.Minute)
+	n.say(live.Event{Kind: live.Opened})
+	was := n.goes("combi")
+	require.NotEmpty(t, planner.Aim(was))
+	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
+		for i := range d.Services {
+			if d.Services[i].ID == service {
+				d.Services[i].Tables = d.Services[i].Tables[:len(d.Services[i].Tables)-1]
+			}
+		}
+	})
+	n.now = n.now.Add(20 * time.Second)
+	shown, err := n.p.Service(t.Context(), service)
+	require.NoError(t, err)
+	is := shown.Plan
+	require.Greater(t, is.Number, was.Number)
+	before, now := begins(was), begins(is)
+	kept := 0
+	for task, aim := range planner.Aim(was) {
+		if at, there := now[task]; there && at.Equal(before[task]) {
+			require.Equal(t, aim, planner.Aim(is)[task], task)
+			kept++
+		}
+	}
+	require.Positive(t, kept)
+	fresh := 0
+	for task := range planner.Pinned(t, is, live.Fold(n.log), n.now.Add(9*time.Second), 10*time.Minute) {
+		require.True(t, now[task].IsZero() || now[task].Equal(begins(first)[task]), "%s was moved 29 seconds ago", task)
+	}
+	for task := range planner.Pinned(t, is, live.Fold(n.log), n.now.Add(10*time.Second), 10*time.Minute) {
+		if !now[task].IsZero() && !now[task].Equal(begins(first)[task]) {
+			fresh++
+		}
+	}
+	require.Positive(t, fresh)
+}

@@ -59,6 +59,7 @@ type entry struct {
 	looking  []look             // that which goes on, and those that come after it
 	looked   schedule.Progress  // how far it is
 	tried    int64              // what the rest of it cost when that was last made without regard for what was told, and at the least since
+	without  []service.Absence  // who and what was away when that was made
 	again    time.Time          // when another chance is taken at that; zero where that is not worth it
 	pause    time.Duration      // how long after the last that is
 	offer    *Offer

@@ -59,14 +59,20 @@ func (s *Schedule) Shift(by func(id string) int64) *Schedule {
 	return &out
 }
 
+// Starts is when each task starts, by id.
+func (s *Schedule) Starts() map[string]int64 {
+	out := make(map[string]int64, len(s.Tasks))
+	for _, r := range s.Tasks {
+		out[r.ID] = r.Start
+	}
+	return out
+}
+
 // Moved adds up the seconds by which the tasks start at other times than in an earlier
 // schedule from the same origin, and counts the joins that stand at other times. except
 // names tasks that do not count.
 func (s *Schedule) Moved(earlier *Schedule, except map[string]bool) (seconds int64, joins int) {
-	at := make(map[string]int64, len(earlier.Tasks)+len(earlier.Joins))
-	for _, r := range earlier.Tasks {
-		at[r.ID] = r.Start
-	}
+	at := earlier.Starts()
 	for _, r := range s.Tasks {
 		if was, ok := at[r.ID]; ok && !except[r.ID] {
 			seconds += max(r.Start-was, was-r.Start)
