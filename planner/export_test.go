@@ -7,6 +7,7 @@ import (
 
 	"jointime/core/schedule"
 	"jointime/core/service"
+	"jointime/core/workload"
 )
 
 // The tests search a tenth as long as the application: what they ask is what becomes of
@@ -49,6 +50,11 @@ func Compute(ctx context.Context, p *Planner, key string, f func() (int, error))
 
 // Aim is when what repairs put off was to begin, by task.
 func Aim(p *Plan) map[string]int64 { return p.aim }
+
+// PutOff is putOff, where something was ordered.
+func PutOff(p *Plan, told, s *workload.Schedule, sooner int64) map[string]int64 {
+	return p.putOff(told, s, sooner, false)
+}
 
 // TriedAt is what the rest of a service cost when it was last made without regard for what was told, and at the least since.
 func TriedAt(p *Planner, id string) int64 { return p.entry(id).tried }

@@ -116,6 +116,10 @@ func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
 	n.say(live.Event{Kind: live.Opened})
 	was := n.goes("combi")
 	require.NotEmpty(t, planner.Aim(was))
+	later := was.Schedule.Shift(func(string) int64 { return 100 })
+	for task, aim := range planner.PutOff(was, later, later, 100) {
+		require.Equal(t, planner.Aim(was)[task]+100, aim, "from an origin that is sooner")
+	}
 	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
 		for i := range d.Services {
 			if d.Services[i].ID == service {

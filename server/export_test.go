@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"time"
 
 	"jointime/planner"
@@ -38,6 +39,12 @@ func (s *Server) Searched(id string) (last *planner.Search) {
 // Searches has the last search for a better plan of a service go on, until it is ended; with nil it has come to its end.
 func (s *Server) Searches(id string, end func()) {
 	s.searches.with(id, func(b *behind) { b.end = end })
+}
+
+// Look looks for a better plan, and Improve sees to that search, as is done where something has happened.
+func (s *Server) Look(ctx context.Context, id string, by *planner.Search) { s.look(ctx, id, by) }
+func (s *Server) Improve(ctx context.Context, id string, more bool) error {
+	return s.improve(ctx, id, more)
 }
 
 // Followers are the services whose plans are being made again.

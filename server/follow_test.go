@@ -1,8 +1,9 @@
 package server_test
 
 import (
+	"context"
 	"encoding/json"
-"testing"
+	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
@@ -50,6 +51,12 @@ func TestWhatEndsASearchBehind(t *testing.T) {
 	c.app.Follow("tonight")
 	rests()
 	require.Same(t, last, c.app.Searched("tonight"), "the clock alone")
+	over, end := context.WithCancel(t.Context())
+	end()
+	c.app.Look(over, "tonight", last)
+	rests()
+	require.NotSame(t, last, c.app.Searched("tonight"), "one that was ended begins anew")
+	last = c.app.Searched("tonight")
 
 	ended := make(chan bool, 100)
 	c.app.Searches("tonight", func() { ended <- true })
@@ -68,6 +75,8 @@ func TestWhatEndsASearchBehind(t *testing.T) {
 	require.NotEmpty(t, ended)
 
 	c.app.Searches("tonight", nil)
+	require.NoError(t, c.app.Improve(t.Context(), "tonight", true))
+	require.Same(t, last, c.app.Searched("tonight"), "nothing is looked for behind a plan that does not follow yet")
 	c.app.Follow("tonight")
 	rests()
 	require.NotSame(t, last, c.app.Searched("tonight"), "what was said meanwhile is looked at")

@@ -20,14 +20,16 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 	many := t.s.o.Starts
 	each := min(rounds/startsPart/many, startRounds)
 	found := make([]solution, many)
+	var has solution
+	has.take(t.all[0])
 	t.both(func(m *improver) {
 		for i := slices.Index(t.all[:], m); i < many; i += workers {
 			if i > 0 {
-				b := t.s.start(gs, i)
-				if b == nil {
+				if b := t.s.start(gs, i); b != nil {
+					m.goOnFrom(b.x, b.on)
+				} else if m.goOnFrom(has.x, has.on); t.s.o.Previous == nil || !m.laterStart(i) {
 					continue // that order does not keep every rule
 				}
-				m.goOnFrom(b.x, b.on)
 			}
 			m.heatUp(t.s.hot(reheated), each)
 			m.run(t.s.ctx, each, t.s.bound, nil)
@@ -50,7 +52,7 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 
 // start is the i-th first schedule, from 1 on, nil where it does not keep every rule. Where something was told, which is the first of all
 // then, the next is what a search from nothing would begin with, however long it takes to find: little room keeps most orders from being
-// one.
+// one. Where others take longer than those that lead somewhere, what was told is begun from anyhow (laterstart.go).
 func (s *solver) start(gs []group, i int) *builder {
 	if i == 1 && s.o.Previous != nil {
 		b, ok := s.fromNothing(gs, nil, nil)
@@ -59,6 +61,6 @@ func (s *solver) start(gs []group, i int) *builder {
 		}
 		return b
 	}
-	b, _ := s.otherOrder(s.ctx, gs, int64(i), int64(i), false)
+	b, _ := s.otherOrder(s.ctx, gs, int64(i), int64(i), s.o.Previous != nil)
 	return b
 }

@@ -1,6 +1,8 @@
 package schedule
 
 import (
+	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -84,4 +86,82 @@ func TestStartsGiveTheSameAgain(t *testing.T) {
 	kept := Solve(t.Context(), w, near)
 	near.Starts = 8
 	require.Equal(t, kept, Solve(t.Context(), w, near))
+}
+
+// What comes together late goes out and comes back in another order, and what comes before stays; every rule is kept, or nothing has moved.
+func TestALaterStart(t *testing.T) {
+	n := instances.Nights()[4]
+	n.Tables = 10
+	m, _ := two(t, n)
+	var has solution
+	has.take(m)
+	told := has.x
+	first, last := slices.Min(told[m.p.tasks:]), slices.Max(told[m.p.tasks:])
+	for i := range 2 * laterShares {
+		m.adopt(has.x, has.on)
+		if !m.laterStart(i) {
+			require.Equal(t, told, m.x)
+			continue
+		}
+		require.Equal(t, m.p.cost(m.x), m.current)
+		require.Equal(t, m.current, m.best)
+		b := newBuilder(t.Context(), m.p, 1)
+		b.adoptInto(m.x, m.on)
+		require.Empty(t, b.broken())
+		stays := first + int64(i%laterShares)*(last-first)/10
+		moved := 0
+		for j, at := range told[m.p.tasks:] {
+			if at < stays {
+				require.Equal(t, at, m.x[m.p.tasks+j], "start %d", i)
+			} else if at != m.x[m.p.tasks+j] {
+				moved++
+			}
+		}
+		require.Positive(t, moved, "start %d", i)
+	}
+}
+
+// Where no order is a first schedule what was told is begun from as often as was asked for, with what comes late in other orders.
+func TestWhereNoOrderIsAStart(t *testing.T) {
+	n := instances.Nights()[4]
+	n.Tables = 8
+	none, cancel := context.WithCancel(t.Context())
+	cancel()
+	for _, told := range []*workload.Schedule{nil, {}} {
+		a, b := two(t, n)
+		s := &solver{ctx: none, p: a.p, m: a, o: Options{Seed: 1, Starts: 6, Previous: told}}
+		team := &team{s: s, all: [workers]*improver{a, b}}
+		team.best.take(a)
+		used := team.starts(a.gs, 2400)
+		if told == nil {
+			require.Equal(t, 100, used)
+			continue
+		}
+		require.Greater(t, used, 300)
+		require.NotEqual(t, team.best.x, team.second.x)
+	}
+}
+
+// Where what comes late finds no place, nothing has moved, and the search goes on from there.
+func TestALaterStartThatFindsNoPlace(t *testing.T) {
+	n := instances.Nights()[4]
+	n.Tables = 10
+	m, _ := two(t, n)
+	var has solution
+	has.take(m)
+	work := m.work
+	require.True(t, m.laterStart(0))
+	most := (m.work - work) / 2
+	m.goOnFrom(has.x, has.on)
+	m.quick, m.mostWork = true, m.work+most
+	require.False(t, m.laterStart(0), "it is given up half-way")
+	require.Equal(t, has.x, m.x)
+	require.Equal(t, has.cost, m.best)
+	require.Equal(t, has.cost, m.current)
+	m.quick = false
+	m.run(t.Context(), 400, 0, nil)
+	b := newBuilder(t.Context(), m.p, 1)
+	b.adoptInto(m.x, m.on)
+	require.Empty(t, b.broken())
+	require.Equal(t, m.p.cost(m.x), m.current)
 }
