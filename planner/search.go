@@ -3,6 +3,8 @@ package planner
 import (
 	"context"
 	"reflect"
+	"slices"
+	"time"
 
 	"jointime/core/schedule"
 	"jointime/core/service"
@@ -15,6 +17,7 @@ type Search struct {
 	id    string
 	plan  *Plan          // from which it looks
 	state *service.State // what had happened by then
+	from  time.Time      // when that was
 }
 
 // Found is a schedule that a search has found to be better than what was told when it began.
@@ -30,7 +33,7 @@ func (p *Planner) Search(ctx context.Context, id string, state *service.State) (
 	if err != nil || state.Phase != service.Open {
 		return nil, err
 	}
-	return &Search{p, id, shown.Plan, state}, nil
+	return &Search{p, id, shown.Plan, state, p.clock()}, nil
 }
 
 // Look looks for better plans, each better than the one before, and says each that saves more than moving costs as soon as it is found: what
@@ -64,12 +67,22 @@ func (f *Found) Tell(ctx context.Context, state *service.State) (*Plan, error) {
 		return nil, err
 	}
 	plan, is := shown.Plan, f.schedule
-	if plan.Number != f.by.plan.Number || state.Matters() != f.by.state.Matters() {
+	if plan.Number != f.by.plan.Number || state.Matters() != f.by.state.Matters() || f.begun(f.by.p.clock()) {
 		if is, err = f.by.p.caughtUp(ctx, plan, is, state); is == nil || err != nil {
 			return nil, err
 		}
 	}
 	return f.by.p.tellLive(ctx, f.by.p.entry(f.by.id), plan, is, false)
+}
+
+// begun reports whether something that it moves was told to begin since it was looked for: by what the cooks saw that has begun.
+func (f *Found) begun(now time.Time) bool {
+	origin, is := f.by.plan.Evening.Origin, f.schedule.Starts()
+	from, to := int64(f.by.from.Sub(origin)/time.Second), int64(now.Sub(origin)/time.Second)
+	return slices.ContainsFunc(f.by.plan.Schedule.Tasks, func(r workload.Run) bool {
+		start, there := is[r.ID]
+		return r.Start > from && r.Start <= to && there && start != r.Start
+	})
 }
 
 // caughtUp is a better schedule as it follows what has happened while it was looked for; nil where it breaks a rule then, or does not save

@@ -152,3 +152,27 @@ func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
 	}
 	require.Positive(t, fresh)
 }
+
+// What was told to begin while a better plan was looked for has begun, by what the cooks saw: it stands in what is told then.
+func TestWhatHasBegunMeanwhileStands(t *testing.T) {
+	n, _ := goingOn(t)
+	near := n.goes("combi")
+	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
+	require.NoError(t, err)
+	var found []*planner.Found
+	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = append(found, f) }))
+	require.NotEmpty(t, found)
+	from := n.now
+	n.now = n.now.Add(3 * time.Minute)
+	told, err := found[len(found)-1].Tell(t.Context(), live.Fold(n.log))
+	require.NoError(t, err)
+	require.NotNil(t, told)
+	is, many := begins(told), 0
+	for task, at := range begins(near) {
+		if at.After(from) && !at.After(n.now) {
+			require.Equal(t, at, is[task], task)
+			many++
+		}
+	}
+	require.Positive(t, many)
+}
