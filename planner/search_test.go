@@ -25,6 +25,27 @@ func (n *night) improves(state *live.State) (told *planner.Plan) {
 	return told
 }
 
+// finds is what a search finds after what has been said, none of it told, and the search.
+func (n *night) finds() (*planner.Search, []*planner.Found) {
+	search, err := n.p.Search(n.t.Context(), service, live.Fold(n.log))
+	require.NoError(n.t, err)
+	var found []*planner.Found
+	require.NoError(n.t, search.Look(n.t.Context(), func(f *planner.Found) { found = append(found, f) }))
+	require.NotEmpty(n.t, found)
+	return search, found
+}
+
+// oneLess has the last table of the service not come.
+func (m *memory) oneLess(t *testing.T) {
+	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
+		for i := range d.Services {
+			if s := &d.Services[i]; s.ID == service {
+				s.Tables = s.Tables[:len(s.Tables)-1]
+			}
+		}
+	})
+}
+
 // What is tapped does not change what a search looks for, nor do repairs; what was ordered does, and who or what has gone or come back, and
 // the end of the service. What was found is not told then.
 func TestWhatASearchLooksFor(t *testing.T) {
@@ -34,11 +55,7 @@ func TestWhatASearchLooksFor(t *testing.T) {
 	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
 	n.say(live.Event{Kind: live.Opened})
 	n.goes("combi")
-	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	var found *planner.Found
-	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = f }))
-	require.NotNil(t, found)
+	search, found := n.finds()
 	holds := func(want bool, why string) {
 		t.Helper()
 		state := live.Fold(n.log)
@@ -46,7 +63,7 @@ func TestWhatASearchLooksFor(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, want, is, why)
 		if !want {
-			told, err := found.Tell(t.Context(), state)
+			told, err := found[0].Tell(t.Context(), state)
 			require.NoError(t, err)
 			require.Nil(t, told, why)
 		}
@@ -65,17 +82,11 @@ func TestWhatASearchLooksFor(t *testing.T) {
 		n.log = n.log[:was]
 	}
 	holds(true, "as it was")
-	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
-		for i := range d.Services {
-			if d.Services[i].ID == service {
-				d.Services[i].Tables = d.Services[i].Tables[:len(d.Services[i].Tables)-1]
-			}
-		}
-	})
+	m.oneLess(t)
 	holds(false, "a table that does not come")
 
 	n.say(live.Event{Kind: live.Closed})
-	search, err = n.p.Search(t.Context(), service, live.Fold(n.log))
+	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
 	require.NoError(t, err)
 	require.Nil(t, search, "nothing is looked for once the service is over")
 }
@@ -84,11 +95,7 @@ func TestWhatASearchLooksFor(t *testing.T) {
 func TestEachBetterPlanIsTold(t *testing.T) {
 	n, _ := goingOn(t)
 	near := n.goes("combi")
-	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	var found []*planner.Found
-	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = append(found, f) }))
-	require.NotEmpty(t, found)
+	_, found := n.finds()
 	first, err := found[0].Tell(t.Context(), live.Fold(n.log))
 	require.NoError(t, err)
 	require.NotNil(t, first)
@@ -120,13 +127,7 @@ func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
 	for task, aim := range planner.PutOff(was, later, later, 100) {
 		require.Equal(t, planner.Aim(was)[task]+100, aim, "from an origin that is sooner")
 	}
-	m.change(t, kitchen.Key{Kind: "service", ID: service}, func(d *kitchen.Data) {
-		for i := range d.Services {
-			if d.Services[i].ID == service {
-				d.Services[i].Tables = d.Services[i].Tables[:len(d.Services[i].Tables)-1]
-			}
-		}
-	})
+	m.oneLess(t)
 	n.now = n.now.Add(20 * time.Second)
 	shown, err := n.p.Service(t.Context(), service)
 	require.NoError(t, err)
@@ -157,11 +158,7 @@ func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
 func TestWhatHasBegunMeanwhileStands(t *testing.T) {
 	n, _ := goingOn(t)
 	near := n.goes("combi")
-	search, err := n.p.Search(t.Context(), service, live.Fold(n.log))
-	require.NoError(t, err)
-	var found []*planner.Found
-	require.NoError(t, search.Look(t.Context(), func(f *planner.Found) { found = append(found, f) }))
-	require.NotEmpty(t, found)
+	_, found := n.finds()
 	from := n.now
 	n.now = n.now.Add(3 * time.Minute)
 	told, err := found[len(found)-1].Tell(t.Context(), live.Fold(n.log))

@@ -28,17 +28,23 @@ func TestOneMoreFollows(t *testing.T) {
 	require.True(t, f.Begins("tonight"))
 }
 
-// What is tapped does not end the search for a better plan, nor does the clock; that a cook goes does. And another search is begun once
-// something has been said, or where the rest of the service is dear, but not by the clock alone.
-func TestWhatEndsASearchBehind(t *testing.T) {
+// nearlyOpen is the demo's evening with so many of its tables, ten minutes before its first course, not open yet; and its clock.
+func nearlyOpen(t *testing.T, tables int) (client, *clockOf) {
 	clock := &clockOf{at: storetest.Clock()}
 	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
 	c.call("POST", "/api/demo", nil, 200)
-	c.few("tonight", 3)
+	c.few("tonight", tables)
 	c.settled("tonight")
 	var due core.DueView
 	require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &due))
 	clock.set(due.Joins[0].At.Add(-10 * time.Minute))
+	return c, clock
+}
+
+// What is tapped does not end the search for a better plan, nor does the clock; that a cook goes does. And another search is begun once
+// something has been said, or where the rest of the service is dear, but not by the clock alone.
+func TestWhatEndsASearchBehind(t *testing.T) {
+	c, clock := nearlyOpen(t, 3)
 	rests := func() {
 		t.Helper()
 		require.Eventually(t, func() bool { return !c.app.Follows("tonight") }, time.Minute, 10*time.Millisecond)
@@ -95,14 +101,7 @@ func TestWhatEndsASearchBehind(t *testing.T) {
 
 // What the search finds is told, and the log says so.
 func TestWhatASearchFindsIsTold(t *testing.T) {
-	clock := &clockOf{at: storetest.Clock()}
-	c, _ := serveAt(t, storetest.OpenAt(t, clock.now), clock.now)
-	c.call("POST", "/api/demo", nil, 200)
-	c.few("tonight", 10)
-	c.settled("tonight")
-	var due core.DueView
-	require.NoError(t, json.Unmarshal([]byte(c.text(tonight+"/due")), &due))
-	clock.set(due.Joins[0].At.Add(-10 * time.Minute))
+	c, _ := nearlyOpen(t, 10)
 	require.Equal(t, []string{"taken"}, c.said(map[string]any{"kind": "opened"}))
 	require.Eventually(t, func() bool { return !c.app.Follows("tonight") }, time.Minute, 10*time.Millisecond)
 	c.app.Searches("tonight", func() {})

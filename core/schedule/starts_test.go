@@ -88,6 +88,14 @@ func TestStartsGiveTheSameAgain(t *testing.T) {
 	require.Equal(t, kept, Solve(t.Context(), w, near))
 }
 
+// keepsAll asks for a present schedule that keeps every rule, and costs what the search says.
+func keepsAll(t *testing.T, m *improver) {
+	b := newBuilder(t.Context(), m.p, 1)
+	b.adoptInto(m.x, m.on)
+	require.Empty(t, b.broken())
+	require.Equal(t, m.p.cost(m.x), m.current)
+}
+
 // What comes together late goes out and comes back in another order, and what comes before stays; every rule is kept, or nothing has moved.
 func TestALaterStart(t *testing.T) {
 	n := instances.Nights()[4]
@@ -103,11 +111,8 @@ func TestALaterStart(t *testing.T) {
 			require.Equal(t, told, m.x)
 			continue
 		}
-		require.Equal(t, m.p.cost(m.x), m.current)
+		keepsAll(t, m)
 		require.Equal(t, m.current, m.best)
-		b := newBuilder(t.Context(), m.p, 1)
-		b.adoptInto(m.x, m.on)
-		require.Empty(t, b.broken())
 		stays := first + int64(i%laterShares)*(last-first)/10
 		moved := 0
 		for j, at := range told[m.p.tasks:] {
@@ -160,8 +165,5 @@ func TestALaterStartThatFindsNoPlace(t *testing.T) {
 	require.Equal(t, has.cost, m.current)
 	m.quick = false
 	m.run(t.Context(), 400, 0, nil)
-	b := newBuilder(t.Context(), m.p, 1)
-	b.adoptInto(m.x, m.on)
-	require.Empty(t, b.broken())
-	require.Equal(t, m.p.cost(m.x), m.current)
+	keepsAll(t, m)
 }
