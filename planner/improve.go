@@ -47,8 +47,10 @@ const (
 	courseMoves = 480
 )
 
-// lookFor says what is found that is better than a plan that follows what has happened, and then what is better than that.
-func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *service.State, found func(*workload.Schedule)) error {
+// lookFor says what is found that is better than a plan that follows what has happened, and then what is better than that; first, where the
+// plan does not follow yet, a repair.
+func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *service.State,
+	found func(s *workload.Schedule, repair bool)) error {
 	now := p.clock()
 	w, err := stillTo(plan, state, now, soon, 0)
 	if err != nil {
@@ -66,14 +68,14 @@ func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *serv
 		}
 		return err
 	}
-	if moves(w, plan.Schedule, is) { // the plan does not follow yet
-		e.lookAgain(now)
-		return nil
-	}
 	cost := *is.Cost
-	if near, costs := p.nearer(ctx, w, plan.Schedule, o, cost); near != nil {
+	if moves(w, plan.Schedule, is) {
+		o.Previous = is
+		found(is, true)
+	}
+	if near, costs := p.nearer(ctx, w, o, cost); near != nil {
 		cost = costs
-		found(near)
+		found(near, false)
 	}
 	if ctx.Err() != nil || !e.dearer(cost, open(w), state.Out, now) {
 		return nil
@@ -86,24 +88,23 @@ func (p *Planner) lookFor(ctx context.Context, e *entry, plan *Plan, state *serv
 	return nil
 }
 
-// nearer is a better plan near what was told, and what it costs with what it moves; nil and the cost as it is where none is found.
-func (p *Planner) nearer(ctx context.Context, w *workload.Workload, told *workload.Schedule, o schedule.Options,
-	cost int64) (*workload.Schedule, int64) {
+// nearer is a better plan near the previous one, and what it costs with what it moves; nil and the cost as it is where none is found.
+func (p *Planner) nearer(ctx context.Context, w *workload.Workload, o schedule.Options, cost int64) (*workload.Schedule, int64) {
 	search, cancel := context.WithTimeout(ctx, improveEffort.atMost*p.patience)
 	defer cancel()
 	o.Rounds = improveEffort.rounds
 	found := schedule.Solve(search, w, o)
-	if len(found.Broken) > 0 || !moves(w, told, found) {
+	if len(found.Broken) > 0 || !moves(w, o.Previous, found) {
 		return nil, cost
 	}
-	if seconds, _ := found.Moved(told, nil); *found.Cost+seconds*livePrice < cost {
+	if seconds, _ := found.Moved(o.Previous, nil); *found.Cost+seconds*livePrice < cost {
 		return found, *found.Cost + seconds*livePrice
 	}
 	return nil, cost
 }
 
 // LooksAgain reports whether a better plan of a service is to be looked for though nothing has been said since: the one that is shown breaks
-// a rule, or is dear and another chance is due, or it did not follow when that was tried.
+// a rule, or is dear and another chance is due.
 func (p *Planner) LooksAgain(id string) bool {
 	e, now := p.entry(id), p.clock()
 	e.mu.Lock()
@@ -153,7 +154,7 @@ func (e *entry) known(cost int64, told bool, out []service.Absence, now time.Tim
 // more, but for what is about to. It says what keeps every rule and saves enough against a cost, and answers with what the rest costs then and
 // whether any was found.
 func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, now time.Time, cost int64,
-	found func(*workload.Schedule)) (costs int64, any bool, err error) {
+	found func(s *workload.Schedule, repair bool)) (costs int64, any bool, err error) {
 	from := plan.Schedule
 	for _, within := range []time.Duration{calm, soon} {
 		w, err := stillTo(plan, state, now, within, inMind)
@@ -169,7 +170,7 @@ func (p *Planner) fresh(ctx context.Context, plan *Plan, state *service.State, n
 		}
 		if _, joins := is.Moved(from, nil); savesEnough(cost, *is.Cost, joins) {
 			from, cost, any = is, *is.Cost, true
-			found(is)
+			found(is, false)
 		}
 	}
 	return cost, any, nil

@@ -131,16 +131,26 @@ func TestWhatWasJustMovedIsInNobodysMind(t *testing.T) {
 	require.Zero(t, other, "and not where another plan has been told since either")
 }
 
-// Where the plan does not follow yet nothing better is looked for, but again once it may.
-func TestAPlanThatDoesNotFollowIsLookedAtAgain(t *testing.T) {
+// Where the plan does not follow yet the search has that told first, as a repair, which keeps when what it puts off was to begin.
+func TestASearchFollowsFirst(t *testing.T) {
 	n, _ := goingOn(t)
 	_, err := n.p.Happened(t.Context(), service, live.Fold(n.log))
 	require.NoError(t, err)
-	require.False(t, n.p.LooksAgain(service))
+	before, err := n.p.Service(t.Context(), service)
+	require.NoError(t, err)
 	n.say(live.Event{Kind: live.Out, Device: "pass", Facts: live.Facts{Equipment: "steamer"}})
-	found := n.improves(live.Fold(n.log))
-	require.Nil(t, found)
-	require.True(t, n.p.LooksAgain(service))
+	_, found := n.finds()
+	repair, err := found[0].Tell(t.Context(), live.Fold(n.log))
+	require.NoError(t, err)
+	require.NotNil(t, repair)
+	require.Empty(t, repair.Schedule.Broken)
+	require.Greater(t, len(planner.Aim(repair)), len(planner.Aim(before.Plan)))
+	for _, r := range repair.Schedule.Tasks {
+		at := repair.Evening.Origin.Add(time.Duration(r.Start) * time.Second)
+		if at.After(n.now) && at.Before(n.now.Add(20*time.Minute)) { // when it is taken that it is back
+			require.NotContains(t, r.Resources, "equipment/steamer", r.ID)
+		}
+	}
 }
 
 // What is tapped while a better plan is looked for is followed before that is told: a run that was begun sooner than it was told, and by

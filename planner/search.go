@@ -24,6 +24,7 @@ type Search struct {
 type Found struct {
 	by       *Search
 	schedule *workload.Schedule
+	repair   bool // of a plan that did not follow what had happened
 }
 
 // Search is a search for a better plan than the one that is shown of a service, after what a state says; nil where the service is not open.
@@ -39,9 +40,9 @@ func (p *Planner) Search(ctx context.Context, id string, state *service.State) (
 // Look looks for better plans, each better than the one before, and says each that saves more than moving costs as soon as it is found: what
 // has just broken makes what stands so dear that it must not wait for the best. It ends with the context. An error is a fault of ours.
 func (s *Search) Look(ctx context.Context, found func(*Found)) error {
-	return s.p.lookFor(ctx, s.p.entry(s.id), s.plan, s.state, func(better *workload.Schedule) {
+	return s.p.lookFor(ctx, s.p.entry(s.id), s.plan, s.state, func(better *workload.Schedule, repair bool) {
 		if ctx.Err() == nil {
-			found(&Found{s, better})
+			found(&Found{s, better, repair})
 		}
 	})
 }
@@ -72,7 +73,7 @@ func (f *Found) Tell(ctx context.Context, state *service.State) (*Plan, error) {
 			return nil, err
 		}
 	}
-	return f.by.p.tellLive(ctx, f.by.p.entry(f.by.id), plan, is, false)
+	return f.by.p.tellLive(ctx, f.by.p.entry(f.by.id), plan, is, f.repair)
 }
 
 // begun reports whether something that it moves was told to begin since it was looked for: by what the cooks saw that has begun.
