@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { Problem, type Schemas } from "../../api/client";
 import { whyOf } from "../../api/problem";
 import { useComponent } from "../../api/queries";
@@ -83,7 +83,13 @@ function Fields({
   const sent = useRef<Partial<Draft>>({});
   const saved = draftOf(step, wait);
   const draft = { ...saved, ...typed };
-  const [fault, setFault] = useState("");
+  useEffect(() => {
+    sent.current = without(sent.current, (k) => typed[k] !== sent.current[k]);
+  }, [typed]);
+  // What was not understood, and why. It is said for as long as it stands: what else is saved meanwhile does not take it away.
+  const [wrong, setWrong] = useState<{ said: Partial<Draft>; why: string }>({ said: {}, why: "" });
+  const stands = (k: keyof Draft) => typed[k] !== undefined && typed[k] !== saved[k];
+  const fault = (Object.keys(wrong.said) as (keyof Draft)[]).some(stands) ? wrong.why : "";
   const form = useRef<HTMLFormElement>(null);
 
   // changeOf asks what was typed means, and makes the change of it.
@@ -145,12 +151,15 @@ function Fields({
     sent.current = { ...sent.current, ...mine };
     try {
       const change = await changeOf(mine);
-      setFault("");
+      setWrong((w) => (keys.some((k) => w.said[k] !== undefined) ? { said: {}, why: "" } : w));
       if (await onSave(change, `${step.name}: ${mine.likely ?? draft.likely}`))
         setTyped((t) => without(t, (k) => t[k] === mine[k])); // what was typed meanwhile stays
+      else sent.current = without(sent.current, (k) => sent.current[k] === mine[k]);
     } catch (e) {
-      setFault(e instanceof Problem ? whyOf(e) : e instanceof Error ? e.message : String(e));
-    } finally {
+      setWrong({
+        said: mine,
+        why: e instanceof Problem ? whyOf(e) : e instanceof Error ? e.message : String(e),
+      });
       sent.current = without(sent.current, (k) => sent.current[k] === mine[k]);
     }
   };
