@@ -24,8 +24,11 @@ func movedJoins(was, is []workload.Instant) (moved int) {
 }
 
 // goingOn is a night twenty minutes after its first course, and its plan.
-func goingOn(t *testing.T) (*night, *planner.Plan) {
-	n := newNight(t, kitchenOf(t), 7)
+func goingOn(t *testing.T) (*night, *planner.Plan) { return goingOnIn(t, kitchenOf(t)) }
+
+// goingOnIn is one in a kitchen.
+func goingOnIn(t *testing.T, m *memory) (*night, *planner.Plan) {
+	n := newNight(t, m, 7)
 	plan := settled(t, n.p, service).Plan
 	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
 	n.say(live.Event{Kind: live.Opened})

@@ -50,10 +50,7 @@ func (m *memory) oneLess(t *testing.T) {
 // the end of the service. What was found is not told then.
 func TestWhatASearchLooksFor(t *testing.T) {
 	m := kitchenOf(t)
-	n := newNight(t, m, 7)
-	plan := settled(t, n.p, service).Plan
-	n.now = plan.View.Joins[0].At.Add(20 * time.Minute)
-	n.say(live.Event{Kind: live.Opened})
+	n, plan := goingOnIn(t, m)
 	n.goes("combi")
 	search, found := n.finds()
 	holds := func(want bool, why string) {
@@ -117,10 +114,7 @@ func TestEachBetterPlanIsTold(t *testing.T) {
 // is ordered.
 func TestAnOrderKeepsWhatWasPutOff(t *testing.T) {
 	m := kitchenOf(t)
-	n := newNight(t, m, 7)
-	first := settled(t, n.p, service).Plan
-	n.now = first.View.Joins[0].At.Add(20 * time.Minute)
-	n.say(live.Event{Kind: live.Opened})
+	n, first := goingOnIn(t, m)
 	was := n.goes("combi")
 	require.NotEmpty(t, planner.Aim(was))
 	later := was.Schedule.Shift(func(string) int64 { return 100 })

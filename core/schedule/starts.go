@@ -25,10 +25,15 @@ func (t *team) starts(gs []group, rounds int) (used int) {
 	t.both(func(m *improver) {
 		for i := slices.Index(t.all[:], m); i < many; i += workers {
 			if i > 0 {
-				if b := t.s.start(gs, i); b != nil {
+				switch b := t.s.start(gs, i); {
+				case b != nil:
 					m.goOnFrom(b.x, b.on)
-				} else if m.goOnFrom(has.x, has.on); t.s.o.Previous == nil || !m.laterStart(i) {
+				case t.s.o.Previous == nil:
 					continue // that order does not keep every rule
+				default:
+					if m.goOnFrom(has.x, has.on); !m.laterStart(i) {
+						continue
+					}
 				}
 			}
 			m.heatUp(t.s.hot(reheated), each)

@@ -96,13 +96,18 @@ func keepsAll(t *testing.T, m *improver) {
 	require.Equal(t, m.p.cost(m.x), m.current)
 }
 
-// What comes together late goes out and comes back in another order, and what comes before stays; every rule is kept, or nothing has moved.
-func TestALaterStart(t *testing.T) {
+// ten is a search of an evening of ten tables, and the schedule that it has.
+func ten(t *testing.T) (m *improver, has solution) {
 	n := instances.Nights()[4]
 	n.Tables = 10
-	m, _ := two(t, n)
-	var has solution
+	m, _ = two(t, n)
 	has.take(m)
+	return m, has
+}
+
+// What comes together late goes out and comes back in another order, and what comes before stays; every rule is kept, or nothing has moved.
+func TestALaterStart(t *testing.T) {
+	m, has := ten(t)
 	told := has.x
 	first, last := slices.Min(told[m.p.tasks:]), slices.Max(told[m.p.tasks:])
 	for i := range 2 * laterShares {
@@ -149,11 +154,7 @@ func TestWhereNoOrderIsAStart(t *testing.T) {
 
 // Where what comes late finds no place, nothing has moved, and the search goes on from there.
 func TestALaterStartThatFindsNoPlace(t *testing.T) {
-	n := instances.Nights()[4]
-	n.Tables = 10
-	m, _ := two(t, n)
-	var has solution
-	has.take(m)
+	m, has := ten(t)
 	work := m.work
 	require.True(t, m.laterStart(0))
 	most := (m.work - work) / 2

@@ -144,11 +144,7 @@ func Delayed(w *workload.Workload, s *workload.Schedule, done int, late int64) (
 
 // MedianMove is by how much the starts of the open tasks moved, in the median.
 func MedianMove(w *workload.Workload, before, after *workload.Schedule) int64 {
-	fixed := w.FixedTasks()
-	was := map[string]int64{}
-	for _, r := range before.Tasks {
-		was[r.ID] = r.Start
-	}
+	fixed, was := w.FixedTasks(), before.Starts()
 	var moves []int64
 	for _, r := range after.Tasks {
 		if fixed[r.ID] == nil {
