@@ -195,8 +195,8 @@ function Fields({
       onSubmit={(e) => e.preventDefault()}
       aria-label={step.name}
     >
-      <div className="d-flex align-items-center gap-3 mb-2">
-        <h2 className="flex-grow-1">
+      <div className="step-head">
+        <h2>
           {c.name}: {step.name}
         </h2>
         <Button onClick={onClose}>{text.editor.close}</Button>
